@@ -1,0 +1,57 @@
+"""Welbric checks steel members and shows every step.
+
+>>> import welbric as wb
+>>> job = wb.Job(members=[wb.Member(mark="FB1", section="W18X50", span="6 m")])
+>>> table = wb.check(job)
+"""
+
+from __future__ import annotations
+
+from importlib import import_module
+from typing import TYPE_CHECKING, Any
+
+__version__ = "0.1.0"
+
+_HOMES = {
+    "InputError": "welbric.errors",
+    "Section": "welbric.sections",
+    "SectionTable": "welbric.sections",
+    "section": "welbric.sections",
+    "catalogue": "welbric.sections",
+    "steel": "welbric.steels",
+    "Job": "welbric.members",
+    "Member": "welbric.members",
+    "MemberLoad": "welbric.members",
+    "Restraint": "welbric.members",
+    "CombinedForces": "welbric.members",
+    "CheckTable": "welbric.checking",
+    "check": "welbric.checking",
+    "segments": "welbric.restraints",
+    "load_job": "welbric.jobs",
+    "parse_job": "welbric.jobs",
+    "change_job": "welbric.jobs",
+    "draw": "welbric.reports.figures",
+    "Working": "welbric.working",
+}
+__all__ = sorted(_HOMES)
+
+if TYPE_CHECKING:
+    from welbric.checking import CheckTable, check
+    from welbric.errors import InputError
+    from welbric.jobs import change_job, load_job, parse_job
+    from welbric.members import CombinedForces, Job, Member, MemberLoad, Restraint
+    from welbric.reports.figures import draw
+    from welbric.restraints import segments
+    from welbric.sections import Section, SectionTable, catalogue, section
+    from welbric.steels import steel
+    from welbric.working import Working
+
+
+def __getattr__(name: str) -> Any:
+    if name in _HOMES:
+        return getattr(import_module(_HOMES[name]), name)
+    raise AttributeError(f"module 'welbric' has no attribute {name!r}")
+
+
+def __dir__() -> list[str]:
+    return __all__

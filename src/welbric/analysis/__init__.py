@@ -1,0 +1,1 @@
+"""Forces and deflections of members. Knows no standard."""

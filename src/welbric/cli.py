@@ -1,0 +1,228 @@
+"""The command line: reads, calls, prints; it computes nothing.
+
+Every command imports what it needs when it runs, so that start-up stays short.
+"""
+
+from __future__ import annotations
+
+import functools
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+from welbric import __version__
+from welbric.errors import InputError
+
+if TYPE_CHECKING:
+    from rich.console import Console, RenderableType
+
+OVER_OR_OUTSIDE, WRONG_INPUT = 1, 2
+WIDTH = 100  # of what is printed where there is no terminal to ask
+
+
+def _says_what_is_wrong(command: Callable[..., Any]) -> Callable[..., Any]:
+    """Print an input's problems one to a line and leave with status 2."""
+
+    @functools.wraps(command)
+    def run(*args: Any, **kwargs: Any) -> Any:
+        try:
+            return command(*args, **kwargs)
+        except InputError as error:
+            for problem in error.problems:
+                click.echo(f"welbric: {problem}", err=True)
+            sys.exit(WRONG_INPUT)
+
+    return run
+
+
+def _console() -> Console:
+    from rich.console import Console
+
+    console = Console(highlight=False, soft_wrap=False)
+    if not console.is_terminal:
+        console = Console(highlight=False, width=WIDTH, color_system=None)
+    return console
+
+
+def _print(what: RenderableType) -> None:
+    _console().print(what)
+
+
+def _print_json(what: Any) -> None:
+    import json
+
+    click.echo(json.dumps(what, indent=2, ensure_ascii=False, allow_nan=False))
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="welbric")
+def main() -> None:
+    """Check steel members against a design standard, and show every step.
+
+    A job file (TOML) describes the members. Exit status: 0 all within limits, 1 something over or
+    outside the standard's scope, 2 the input was wrong.
+    """
+    for stream in (sys.stdout, sys.stderr):
+        if hasattr(stream, "reconfigure"):
+            stream.reconfigure(errors="replace")
+
+
+@main.command()
+@click.argument("folder", default="saltmarsh", type=click.Path(path_type=Path))
+@_says_what_is_wrong
+def demo(folder: Path) -> None:
+    """Write the demo job into FOLDER (default: saltmarsh) and check it.
+
+    A job file that is there already is kept. One member of the demo is over and one a plain
+    failure, so that every verdict is seen; the exit status is 0 all the same.
+    """
+    from welbric.checking import check as check_job
+    from welbric.jobs import demo_text, load_job, save_text
+    from welbric.reports.tables import check_table
+
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise InputError(f"{folder}: cannot be made: {error.strerror}") from None
+    path = folder / "saltmarsh.toml"
+    if path.exists():
+        click.echo(f"{path} is there already and is kept as it is.\n")
+    else:
+        save_text(path, demo_text())
+        click.echo(f"Wrote {path}.\n")
+    _print(check_table(check_job(load_job(path))))
+    click.echo(
+        f"\nNext:  welbric explain {path} FB2\n"
+        f"       welbric draw {path} FB2\n"
+        f"       welbric check {path} --details"
+    )
+
+
+@main.command()
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--details", is_flag=True, help="Every check of every member, and the assumptions.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@click.option("--csv", "as_csv", is_flag=True, help="One line for each check of each member.")
+@_says_what_is_wrong
+def check(job: Path, details: bool, as_json: bool, as_csv: bool) -> None:
+    """Check the members of JOB: utilisation, verdict, what governs and where."""
+    from welbric.checking import check as check_job
+    from welbric.checking import records
+    from welbric.jobs import load_job
+
+    table = check_job(load_job(job))
+    if as_json:
+        from welbric.reports.documents import check_document
+
+        _print_json(check_document(table))
+    elif as_csv:
+        from welbric.reports.documents import as_csv as write_csv
+
+        click.echo(write_csv(records(table)), nl=False)
+    else:
+        from welbric.reports.tables import check_table
+
+        _print(check_table(table, details))
+    sys.exit(0 if table.ok else OVER_OR_OUTSIDE)
+
+
+@main.command()
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option("--check", "name", help="One check only: its name, or its clause.")
+@click.option(
+    "--form",
+    type=click.Choice(["text", "typst", "html"]),
+    default="text",
+    show_default=True,
+    help="How it is written.",
+)
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@click.option("--to", type=click.Path(path_type=Path), help="Write into this file.")
+@_says_what_is_wrong
+def explain(
+    job: Path, mark: str, name: str | None, form: str, as_json: bool, to: Path | None
+) -> None:
+    """Show every step of the checks of member MARK in JOB, each at its governing combination."""
+    from welbric.checking import check_one
+    from welbric.jobs import load_job, save_text
+
+    explanation = check_one(load_job(job), mark).explain(mark, name)
+    if as_json:
+        import json
+
+        from welbric.reports.documents import explanation_document
+
+        document = explanation_document(explanation)
+        text = json.dumps(document, indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+    elif form == "typst":
+        text = explanation.typst()
+    elif form == "html":
+        from welbric.reports.workings import page
+
+        text = page(explanation)
+    else:
+        text = explanation.text(WIDTH)
+    if to is None:
+        click.echo(text, nl=False)
+    else:
+        save_text(to, text)
+        click.echo(f"Wrote {to}.")
+
+
+@main.command()
+@click.argument("wanted", default="")
+@click.option("--units", type=click.Choice(["US", "metric"]), default="US", show_default=True)
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@click.option("--csv", "as_csv", is_flag=True, help="One line for each section.")
+@_says_what_is_wrong
+def sections(wanted: str, units: str, as_json: bool, as_csv: bool) -> None:
+    """List the sections whose name begins with WANTED; one section: all its properties."""
+    from welbric.reports import documents, tables
+    from welbric.sections import section, sections_named
+    from welbric.units import DISPLAY
+
+    show = DISPLAY[units]
+    found = list(sections_named(wanted)) or [section(wanted)]
+    exact = [s for s in found if s.name == wanted.upper().replace(" ", "")]
+    found = exact or found
+    if as_json:
+        _print_json(documents.section_records(found, show))
+    elif as_csv:
+        click.echo(documents.as_csv(documents.section_records(found, show)), nl=False)
+    elif len(found) == 1:
+        _print(tables.section_sheet(found[0], show))
+    else:
+        _print(tables.section_list(found, show))
+
+
+@main.command()
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option(
+    "--to", type=click.Path(path_type=Path), help="PNG, SVG or PDF; default: MARK.png here."
+)
+@_says_what_is_wrong
+def draw(job: Path, mark: str, to: Path | None) -> None:
+    """Draw member MARK of JOB: supports, loads, restraints, shear, moment, deflection."""
+    from welbric.checking import check_one
+    from welbric.jobs import load_job
+    from welbric.reports.figures import save
+
+    table = check_one(load_job(job), mark)
+    safe = "".join(c if c.isalnum() or c in "-_." else "_" for c in mark).lstrip(".")
+    target = to or Path(f"{safe or 'member'}.png")
+    save(table, mark, target)
+    click.echo(f"Wrote {target}.")
+
+
+@main.command()
+@_says_what_is_wrong
+def schema() -> None:
+    """Print the JSON Schema of the job file."""
+    from welbric.jobs import schema as job_schema
+
+    _print_json(job_schema())

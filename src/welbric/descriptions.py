@@ -1,0 +1,143 @@
+"""How a description is read: quantities with units, and what is said of what is wrong."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from typing import Annotated, Any
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, ValidationInfo
+from pydantic_core import core_schema
+
+from welbric.errors import InputError, did_you_mean
+from welbric.units import KINDS, parse
+
+
+class Quantity:
+    """Marks a number as a quantity of a kind: text with a unit, read into internal units."""
+
+    def __init__(self, kind: str) -> None:
+        self.kind = kind
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        def read(value: object, info: ValidationInfo) -> float:
+            bare = (info.context or {}).get("bare_units", {})
+            return parse(value, self.kind, bare.get(self.kind))
+
+        return core_schema.with_info_plain_validator_function(read)
+
+    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
+        wanted = KINDS[self.kind]
+        return {
+            "type": ["string", "number"],
+            "description": f"{wanted} with its unit, such as {wanted.examples[0]!r}",
+            "examples": list(wanted.examples),
+        }
+
+
+def as_list(value: object) -> object:
+    """Return a list of one where a single value is given."""
+    return value if isinstance(value, list | tuple) else [value]
+
+
+Length = Annotated[float, Quantity("length")]
+Force = Annotated[float, Quantity("force")]
+LineForce = Annotated[float, Quantity("line_load")]
+Pressure = Annotated[float, Quantity("area_load")]
+Moment = Annotated[float, Quantity("moment")]
+Area = Annotated[float, Quantity("area")]
+Angle = Annotated[float, Quantity("angle")]
+Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
+Lengths = Annotated[list[Length], BeforeValidator(as_list)]
+LineForces = Annotated[list[LineForce], BeforeValidator(as_list)]
+Forces = Annotated[list[Force], BeforeValidator(as_list)]
+Moments = Annotated[list[Moment], BeforeValidator(as_list)]
+
+
+class Described(BaseModel):
+    """A description whose errors are said in Welbric's words."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+
+    def __init__(self, **data: Any) -> None:
+        context = {"bare_units": data.get("bare_units") or {}}
+        try:
+            self.__pydantic_validator__.validate_python(data, self_instance=self, context=context)
+        except ValidationError as error:
+            name = type(self).__name__.lower()
+            who = f"{name} {data['mark']}" if data.get("mark") else name
+            raise InputError(*(f"{who}: {text}" for text in problems(error, type(self)))) from None
+
+    # Nested descriptions are validated in place, so that each finding keeps its whole address.
+    __init__.__pydantic_base_init__ = True  # type: ignore[attr-defined]
+
+
+def problems(error: ValidationError, model: type[BaseModel]) -> list[str]:
+    """Return each of pydantic's findings as 'field: what was given, what is accepted'."""
+    lines = []
+    for found in error.errors():
+        where = location(found["loc"], error)
+        message = found["msg"].removeprefix("Value error, ").removeprefix("Assertion failed, ")
+        given = found.get("input")
+        kind = found["type"]
+        if kind == "extra_forbidden":
+            known = fields_at(model, found["loc"][:-1])
+            message = (
+                f"unknown key {found['loc'][-1]!r}{did_you_mean(str(found['loc'][-1]), known)}"
+            )
+            if "?" not in message:
+                message += f"; known here: {', '.join(known)}"
+            where = location(found["loc"][:-1], error)
+        elif kind == "missing":
+            message = "is missing"
+        elif kind == "literal_error":
+            expected = found["ctx"]["expected"]
+            choices = re.findall(r"'([^']*)'", expected) or [expected]
+            message = f"{given!r} is not accepted{did_you_mean(str(given), choices)}"
+            message += f"; accepted: {', '.join(choices)}"
+        elif kind not in {"value_error"}:
+            message = f"{_short(given)}: {message[0].lower()}{message[1:]}"
+        for line in message.split("\n"):
+            lines.append(f"{where}: {line}" if where else line)
+    return lines
+
+
+def _short(value: object) -> str:
+    text = repr(value)
+    return text if len(text) <= 60 else text[:57] + "..."
+
+
+def location(loc: Sequence[int | str], error: ValidationError) -> str:
+    """Write a place in the description: ``member FB1, load 2, point``."""
+    words: list[str] = []
+    for part in loc:
+        if isinstance(part, int):
+            if words:
+                words[-1] += f" {part + 1}"
+        elif part in {"members", "loads"}:
+            words.append(part[:-1])
+        elif not part.startswith(("function-", "list[", "float", "tagged-")):
+            words.append(part)
+    return ", ".join(words)
+
+
+def fields_at(model: type[BaseModel], loc: Sequence[int | str]) -> list[str]:
+    """Return the keys known at a place in the description."""
+    current: Any = model
+    for part in loc:
+        if isinstance(part, int) or not hasattr(current, "model_fields"):
+            continue
+        for name, field in current.model_fields.items():
+            if part in (name, field.alias):
+                current = next(
+                    (a for a in _annotations(field.annotation) if hasattr(a, "model_fields")), None
+                )
+                break
+    if current is None or not hasattr(current, "model_fields"):
+        return []
+    return [field.alias or name for name, field in current.model_fields.items()]
+
+
+def _annotations(annotation: Any) -> list[Any]:
+    inner = getattr(annotation, "__args__", ())
+    return [annotation, *(found for part in inner for found in _annotations(part))]

@@ -1,0 +1,247 @@
+"""The forces in a member under every combination, and the largest of them in each segment."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from welbric.analysis import single_span
+from welbric.analysis.diagram import Array, Diagram
+from welbric.analysis.single_span import Load, SpanResult
+from welbric.loads import combinations as loading
+from welbric.loads.combinations import Combination
+from welbric.members import Job, Member
+from welbric.restraints import Segment
+from welbric.standards.case import Demand
+
+CaseKey = tuple[str, bool]  # case symbol, and whether the loads act either way
+
+
+@dataclass(frozen=True)
+class LoadCases:
+    """The solved load cases of a member.
+
+    Attributes
+    ----------
+    keys : list of (case symbol, either way), L of them
+    major, minor : SpanResult
+        Bending about each axis.
+    axial : Diagram
+        Tension positive.
+    """
+
+    keys: list[CaseKey]
+    major: SpanResult
+    minor: SpanResult
+    axial: Diagram
+
+    def factors(self, combinations: Sequence[Combination]) -> Array:
+        """Return the load factors, shape (C, L)."""
+        return np.array(
+            [
+                [
+                    c.factors.get(case, 0.0) * (c.sign if either_way else 1)
+                    for case, either_way in self.keys
+                ]
+                for c in combinations
+            ]
+        ).reshape(len(combinations), len(self.keys))
+
+
+@dataclass(frozen=True)
+class MemberForces:
+    """Axial force, shear and moment at stations along a member.
+
+    Attributes
+    ----------
+    combinations : list of Combination, C of them
+    x : array, shape (X,), mm
+        Stations, ascending; a break stands there twice, for its left and its right side.
+    right : array of bool, shape (X,)
+        Whether a station means the right side of a jump.
+    N, V_major, M_major, V_minor, M_minor : array, shape (C, X)
+        N and N mm; tension and sagging positive.
+    """
+
+    combinations: list[Combination]
+    x: Array
+    right: NDArray[np.bool_]
+    N: Array
+    V_major: Array
+    M_major: Array
+    V_minor: Array
+    M_minor: Array
+
+
+def load_cases(member: Member) -> LoadCases:
+    """Solve every load case of a member; its own weight is in the dead case."""
+    by_case: dict[CaseKey, list[tuple[str, Load]]] = {}
+    if member.self_weight:
+        by_case[("D", False)] = member.self_weight_loads()
+    for load in member.loads:
+        key = (load.case, load.acts_either_way)
+        by_case.setdefault(key, []).extend(load.expanded(member.length))
+    keys = list(by_case)
+    cases = [[load for _, load in by_case[key]] for key in keys]
+    about = {
+        axis: [[load for ax, load in by_case[key] if ax == axis] for key in keys]
+        for axis in ("major", "minor")
+    }
+    breaks = single_span.breaks_of(member.length, cases)
+    return LoadCases(
+        keys,
+        single_span.bend(breaks, about["major"], *member.ends_about("major")),
+        single_span.bend(breaks, about["minor"], *member.ends_about("minor")),
+        single_span.axial(breaks, cases),
+    )
+
+
+def strength_combinations(job: Job, cases: LoadCases) -> list[Combination]:
+    """Return the strength combinations of the cases present, and the designer's own."""
+    found = loading.strength(
+        job.loading,
+        job.method,
+        [case for case, _ in cases.keys],
+        [case for case, either_way in cases.keys if either_way],
+        job.companion_live,
+        job.sds,
+    )
+    return found + [loading.parse_recipe(text) for text in job.combinations]
+
+
+def stations(
+    breaks: Array, diagrams: Sequence[Diagram], segments: Sequence[Segment]
+) -> tuple[Array, NDArray[np.bool_]]:
+    """Return stations that hold every extreme, jump, and quarter point of the segments."""
+    inside = [breaks[[0, -1]]]
+    for segment in segments:
+        inside.append(np.linspace(segment.start, segment.end, 5))
+    inside += [diagram.extreme_places() for diagram in diagrams]
+    single = np.unique(np.concatenate([*inside, breaks]))
+    x = np.repeat(single, 2)
+    right = np.tile([False, True], len(single))
+    return x, right
+
+
+def member_forces(
+    cases: LoadCases, combinations: list[Combination], segments: Sequence[Segment]
+) -> MemberForces:
+    """Return the forces of a loaded member under the combinations."""
+    factors = cases.factors(combinations)
+    major, minor = cases.major.combine(factors), cases.minor.combine(factors)
+    axial = cases.axial.combine(factors)
+    diagrams = (major.moment, minor.moment, major.shear, minor.shear)
+    x, right = stations(cases.axial.breaks, diagrams, segments)
+    return MemberForces(
+        combinations,
+        x,
+        right,
+        axial.at(x, right),
+        major.shear.at(x, right),
+        major.moment.at(x, right),
+        minor.shear.at(x, right),
+        minor.moment.at(x, right),
+    )
+
+
+def given_forces(member: Member, segments: Sequence[Segment]) -> MemberForces:
+    """Return the forces that were combined elsewhere, straight between the values given."""
+    L = member.length
+    lists = {
+        "N": [[-v for v in f.compression] or f.tension for f in member.forces],
+        "V_major": [f.shear_major for f in member.forces],
+        "M_major": [f.moment_major for f in member.forces],
+        "V_minor": [f.shear_minor for f in member.forces],
+        "M_minor": [f.moment_minor for f in member.forces],
+    }
+    counts = {len(values) for rows in lists.values() for values in rows if len(values) > 1}
+    breaks = np.unique(np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}]))
+    x, right = stations(breaks, [], segments)
+
+    def along(values: list[float]) -> Array:
+        if not values:
+            return np.zeros_like(x)
+        if len(values) == 1:
+            return np.full_like(x, values[0])
+        return np.asarray(np.interp(x, np.linspace(0.0, L, len(values)), values))
+
+    columns = {name: np.array([along(values) for values in rows]) for name, rows in lists.items()}
+    named = [Combination(f.name, {}, "given") for f in member.forces]
+    return MemberForces(named, x, right, **columns)
+
+
+@dataclass(frozen=True)
+class SegmentDemand:
+    """A `Demand` of arrays of shape (1, C, G), and where along the member each largest value is.
+
+    Attributes
+    ----------
+    demand : Demand
+    places : dict of str to array, shape (C, G)
+        By the fields of `Demand`.
+    """
+
+    demand: Demand
+    places: dict[str, Array]
+
+
+def segment_demand(forces: MemberForces, segments: Sequence[Segment]) -> SegmentDemand:
+    """Return the largest effects in each segment under each combination."""
+    signed = {"top": 1.0, "bottom": -1.0}
+    values: dict[str, list[Array]] = {}
+    places: dict[str, list[Array]] = {}
+    # Buckling lengths in compression need not be the segments of the flanges: the largest
+    # compression and minor-axis moment of the whole member count in every segment.
+    anywhere = {"compression": -forces.N, "M_minor": np.abs(forces.M_minor)}
+    for segment in segments:
+        inside = _inside(forces, segment)
+        x = forces.x[inside]
+        M = forces.M_major[:, inside]
+        compressing = signed[segment.flange] * M if segment.flange in signed else np.abs(M)
+        effects = {
+            "tension": forces.N[:, inside],
+            "V_major": np.abs(forces.V_major[:, inside]),
+            "V_minor": np.abs(forces.V_minor[:, inside]),
+            "M_major": compressing,
+            "M_max": np.abs(M),
+        }
+        for where, named in ((x, effects), (forces.x, anywhere)):
+            for name, effect in named.items():
+                values.setdefault(name, []).append(np.maximum(effect.max(axis=1), 0.0))
+                places.setdefault(name, []).append(where[effect.argmax(axis=1)])
+        for name, quarter in zip(("M_A", "M_B", "M_C"), (0.25, 0.5, 0.75), strict=True):
+            # At a jump the larger of the two sides counts.
+            at = segment.start + quarter * (segment.end - segment.start)
+            here = np.abs(x - at) <= 1e-9 * max(1.0, forces.x[-1])
+            values.setdefault(name, []).append(np.abs(M[:, here]).max(axis=1))
+    stacked = {name: np.stack(columns, axis=-1)[None] for name, columns in values.items()}
+    ratios = {
+        f"end_ratio_{axis}": _end_ratio(getattr(forces, f"M_{axis}"))[None, :, None]
+        for axis in ("major", "minor")
+    }
+    return SegmentDemand(
+        Demand(**stacked, **ratios),
+        {name: np.stack(columns, axis=-1) for name, columns in places.items()},
+    )
+
+
+def _inside(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:
+    """Return which stations belong to a segment: its own side of a jump at either end."""
+    tolerance = 1e-9 * max(1.0, forces.x[-1])
+    L = forces.x[-1]
+    at_start = (np.abs(forces.x - segment.start) <= tolerance) & ~forces.right & (segment.start > 0)
+    at_end = (np.abs(forces.x - segment.end) <= tolerance) & forces.right & (segment.end < L)
+    between = (forces.x >= segment.start - tolerance) & (forces.x <= segment.end + tolerance)
+    return np.asarray(between & ~at_start & ~at_end)
+
+
+def _end_ratio(M: Array) -> Array:
+    """Return M1/M2 of the end moments, positive in reverse curvature, by combination."""
+    first, last = M[:, 0], M[:, -1]
+    swap = np.abs(first) > np.abs(last)
+    small, large = np.where(swap, last, first), np.where(swap, first, last)
+    # No end moments at all: the ratio does not matter, and -1 (uniform moment) is the safe one.
+    return np.where(large != 0, -small / np.where(large != 0, large, 1.0), -1.0)

@@ -1,0 +1,183 @@
+"""The job file: reading, writing back with its comments, and its JSON Schema."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import tomllib
+from importlib import resources
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from welbric.descriptions import problems
+from welbric.errors import InputError
+from welbric.members import Job
+
+LARGEST_FILE = 4 * 1024 * 1024  # bytes; about 10,000 members
+
+
+def read_text(path: str | Path) -> str:
+    """Return the text of a job file.
+
+    Raises
+    ------
+    InputError
+        If it is not a readable text file of a sensible size.
+    """
+    path = Path(path)
+    if path.is_dir():
+        raise InputError(f"{path}: is a folder; give a job file, such as {path / 'job.toml'}")
+    try:
+        size = path.stat().st_size
+        if size > LARGEST_FILE:
+            raise InputError(
+                f"{path}: is {size / 1e6:.1f} MB; a job file may have up to "
+                f"{LARGEST_FILE / 1e6:.1f} MB, so split the job"
+            )
+        return path.read_bytes().decode("utf-8-sig")
+    except FileNotFoundError:
+        raise InputError(f"{path}: there is no such file") from None
+    except UnicodeDecodeError:
+        raise InputError(f"{path}: is not a text file; a job file is TOML in UTF-8") from None
+    except OSError as error:
+        raise InputError(f"{path}: cannot be read: {error.strerror}") from None
+
+
+def load_job(path: str | Path) -> Job:
+    """Read a job file.
+
+    Parameters
+    ----------
+    path : str or Path
+
+    Returns
+    -------
+    Job
+
+    Raises
+    ------
+    InputError
+        With every problem found, each with its member and field.
+    """
+    return parse_job(read_text(path), str(path))
+
+
+def parse_job(text: str, name: str = "job") -> Job:
+    """Read a job from the text of a job file; `name` stands before each problem."""
+    try:
+        data = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise InputError(f"{name}: is not TOML: {_lower_first(str(error))}") from None
+    except RecursionError:
+        raise InputError(f"{name}: is not a job: its values are nested too deeply") from None
+    if not data:
+        raise InputError(f"{name}: is empty; a job has a name, a standard and [[member]] tables")
+    if data.get("welbric") != 1:
+        given = repr(data["welbric"]) if "welbric" in data else "nothing"
+        raise InputError(
+            f"{name}: welbric: the version of the format is missing or not known; "
+            f"found {given}, accepted: welbric = 1"
+        )
+    units = data.get("bare_units")
+    context = {"bare_units": units if isinstance(units, dict) else {}}
+    try:
+        return Job.model_validate(data, context=context)
+    except ValidationError as error:
+        lines = [_with_mark(line, data) for line in problems(error, Job)]
+        raise InputError(*(f"{name}: {line}" for line in lines)) from None
+
+
+def _lower_first(text: str) -> str:
+    return text[:1].lower() + text[1:]
+
+
+def _with_mark(line: str, data: dict[str, Any]) -> str:
+    """Put a member's mark beside its number: 'member 2' -> 'member 2 (FB1)'."""
+    members = data.get("member")
+    first, comma, rest = line.partition(", ")
+    if not comma or not first.startswith("member ") or not isinstance(members, list):
+        head, colon, tail = line.partition(": ")
+        first, comma, rest = head, colon, tail
+    number = first.removeprefix("member ")
+    if first.startswith("member ") and number.isdigit() and isinstance(members, list):
+        entry = members[int(number) - 1] if int(number) <= len(members) else None
+        if isinstance(entry, dict) and isinstance(entry.get("mark"), str):
+            return f"member {number} ({entry['mark'][:40]}){comma}{rest}"
+    return line
+
+
+def change_job(text: str, changes: dict[str, dict[str, Any]]) -> str:
+    """Return the text of a job file with fields of members changed; comments and order stay.
+
+    Parameters
+    ----------
+    text : str
+        A job file.
+    changes : dict of str to dict
+        By mark: field -> new value, as it is written in a job file.
+
+    Raises
+    ------
+    InputError
+        If a mark is not in the job, or the changed job is not valid.
+    """
+    import tomlkit
+
+    job = parse_job(text)
+    document = tomlkit.parse(text)
+    for mark, fields in changes.items():
+        member = job.member(mark)
+        table = document["member"][job.members.index(member)]
+        for field, value in fields.items():
+            table[field] = value
+    changed = tomlkit.dumps(document)
+    parse_job(changed)
+    return changed
+
+
+def save_text(path: str | Path, text: str) -> None:
+    """Write a text file whole or not at all.
+
+    Raises
+    ------
+    InputError
+        If it cannot be written.
+    """
+    save_bytes(path, text.encode("utf-8"))
+
+
+def save_bytes(path: str | Path, content: bytes) -> None:
+    """Write a file whole or not at all; see `save_text`."""
+    path = Path(path)
+    if path.is_dir():
+        raise InputError(f"{path}: is a folder; give the name of a file")
+    try:
+        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+    except OSError as error:
+        raise InputError(f"{path}: cannot be written: {error.strerror}") from None
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(content)
+        mask = os.umask(0)
+        os.umask(mask)
+        os.chmod(temporary, 0o666 & ~mask)
+        os.replace(temporary, path)
+    except OSError as error:
+        os.unlink(temporary)
+        raise InputError(f"{path}: cannot be written: {error.strerror}") from None
+
+
+def demo_text() -> str:
+    """Return the demo job file."""
+    return resources.files("welbric.jobs").joinpath("data", "saltmarsh.toml").read_text("utf-8")
+
+
+def schema() -> dict[str, Any]:
+    """Return the JSON Schema of the job file."""
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Welbric job file, format 1",
+        **{k: v for k, v in Job.model_json_schema(by_alias=True).items() if k != "title"},
+    }

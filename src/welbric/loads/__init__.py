@@ -1,0 +1,1 @@
+"""Load cases and the combinations of each loading standard."""

@@ -1,0 +1,158 @@
+"""Load cases, and the combinations that a loading standard makes of those that are present."""
+
+from __future__ import annotations
+
+import functools
+import itertools
+import re
+import tomllib
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from importlib import resources
+from typing import Any
+
+from welbric.errors import InputError
+
+# Case name in a job -> its symbol in a recipe (the letters of ASCE 7).
+CASES = {
+    "dead": "D",
+    "live": "L",
+    "roof live": "Lr",
+    "snow": "S",
+    "wind": "W",
+    "earthquake": "E",
+}
+LOADING_STANDARDS = {"ASCE 7-22": "asce7_22.toml"}
+_TERM = re.compile(r"(\d*\.?\d+)\s*([A-Z][a-z]?)")
+
+
+@dataclass(frozen=True)
+class Combination:
+    """Load factors by case symbol.
+
+    Attributes
+    ----------
+    name : str
+        The recipe, such as ``"1.2D + 1.6L + 0.3S"``.
+    factors : mapping of str to float
+    clause : str
+        Where the loading standard has it.
+    sign : int
+        −1 where loads that act either way act the other way, in this combination.
+    """
+
+    name: str
+    factors: Mapping[str, float]
+    clause: str
+    sign: int = 1
+
+
+@functools.cache
+def _recipes(standard: str) -> dict[str, Any]:
+    file = LOADING_STANDARDS[standard]
+    text = resources.files("welbric.loads").joinpath("data", file).read_text("utf-8")
+    return tomllib.loads(text)
+
+
+def recipe_name(factors: Mapping[str, float], sign: int = 1) -> str:
+    """Write factors as a recipe: ``{"D": 1.2, "L": 1.6}`` -> ``"1.2D + 1.6L"``."""
+    text = ""
+    for case, factor in factors.items():
+        reversed_here = sign < 0 and case in "WE"
+        joint = (" − " if reversed_here else " + ") if text else ("−" if reversed_here else "")
+        text += joint + ("" if factor == 1 else f"{factor:.4g}") + case
+    return text
+
+
+def strength(
+    standard: str,
+    method: str,
+    cases: Iterable[str],
+    either_way: Iterable[str] = (),
+    companion_live: float = 1.0,
+    sds: float = 0.0,
+) -> list[Combination]:
+    """Return the strength combinations of the cases that are present.
+
+    Parameters
+    ----------
+    standard : str
+        A key of `LOADING_STANDARDS`.
+    method : str
+        ``"LRFD"`` or ``"ASD"``.
+    cases : iterable of str
+        Case symbols that have loads.
+    either_way : iterable of str
+        Those of W and E that have loads which act in both senses.
+    companion_live : float
+        Factor on L as a companion in LRFD, 1.0 or, where ASCE 7-22 2.3.1 exception 1 allows, 0.5.
+    sds : float
+        S_DS of the vertical earthquake effect 0.2 S_DS D (ASCE 7-22 12.4.2.2).
+    """
+    rows = _recipes(standard)["strength"][method]
+    return _generate(rows, set(cases), set(either_way), companion_live, sds)
+
+
+def service(standard: str, kind: str, cases: Iterable[str]) -> list[Combination]:
+    """Return the service combinations of a kind: ``"live"``, ``"total"`` or ``"wind"``."""
+    return _generate(_recipes(standard)["service"][kind], set(cases), set(), 1.0, 0.0)
+
+
+def _generate(
+    rows: list[dict[str, str]],
+    present: set[str],
+    either_way: set[str],
+    companion_live: float,
+    sds: float,
+) -> list[Combination]:
+    found: dict[str, Combination] = {}
+    for row in rows:
+        if row["lead"] not in present:
+            continue
+        base = _terms(row["recipe"].partition("[")[0])
+        companions = [_terms(text) for text in re.findall(r"\[(.*?)\]", row["recipe"])]
+        for taken in itertools.product((True, False), repeat=len(companions)):
+            factors = dict(base)
+            for companion, is_taken in zip(companions, taken, strict=True):
+                if is_taken:
+                    factors |= {
+                        c: f * companion_live if (c, f) == ("L", 1.0) else f
+                        for c, f in companion.items()
+                    }
+            if "E" in factors:
+                # Vertical effect 0.2 S_DS D: it adds to gravity, and relieves where D resists.
+                vertical = 0.2 * sds * factors["E"]
+                factors["D"] += vertical if factors["D"] >= 1 else -vertical
+            factors = {case: f for case, f in factors.items() if case in present}
+            for sign in (1, -1) if either_way & set(factors) else (1,):
+                name = recipe_name(factors, sign)
+                found.setdefault(name, Combination(name, factors, row["clause"], sign))
+    return list(found.values())
+
+
+def _terms(text: str) -> dict[str, float]:
+    return {case: float(factor) for factor, case in _TERM.findall(text)}
+
+
+def parse_recipe(text: str) -> Combination:
+    """Read a designer's own combination, such as ``"1.35D + 1.5L"`` or ``"D - 0.6W"``.
+
+    Raises
+    ------
+    InputError
+        If a term is not a factor and a case symbol.
+    """
+    tidy = text.replace("−", "-").replace("·", "").replace("*", "")
+    terms = re.findall(r"([+-]?)\s*(\d*\.?\d*)\s*([A-Z][a-z]?)\s*", tidy)
+    written = "".join(sign + factor + case for sign, factor, case in terms)
+    symbols = list(CASES.values())
+    if not terms or written != re.sub(r"\s", "", tidy):
+        raise InputError(f"{text!r} is not a combination; write it like '1.2D + 1.6L + 0.3S'")
+    unknown = [case for _, _, case in terms if case not in symbols]
+    if unknown:
+        raise InputError(f"{text!r}: no load case {unknown[0]!r}; known: {', '.join(symbols)}")
+    factors: dict[str, float] = {}
+    for sign, factor, case in terms:
+        value = float(factor) if factor else 1.0
+        factors[case] = factors.get(case, 0.0) + (-value if sign == "-" else value)
+    return Combination(text.strip(), factors, "given")

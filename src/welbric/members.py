@@ -1,0 +1,532 @@
+"""What a designer says of a member and of a job: the one description, for Python and for files.
+
+Quantities are text with a unit; after validation every number is in internal units.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, ValidationInfo, WithJsonSchema, field_validator, model_validator
+
+from welbric.analysis.single_span import (
+    AxialLineLoad,
+    AxialLoad,
+    LineLoad,
+    Load,
+    MomentLoad,
+    PointLoad,
+)
+from welbric.descriptions import (
+    Angle,
+    Area,
+    Described,
+    Force,
+    Forces,
+    Length,
+    Lengths,
+    LineForces,
+    Moment,
+    Moments,
+    Positive,
+    Pressure,
+)
+from welbric.errors import InputError, did_you_mean
+from welbric.loads.combinations import CASES, LOADING_STANDARDS, parse_recipe
+from welbric.sections import section as find_section
+from welbric.sections.table import Section
+from welbric.standards import STANDARDS
+from welbric.steels import Steel
+from welbric.steels import steel as find_steel
+from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
+
+GRAVITY = 9.80665  # N per kg, standard gravity
+
+
+End = Literal["pinned", "fixed", "free", "guided"]
+Axis = Literal["major", "minor"]
+
+Role = Literal[
+    "beam",
+    "roof beam",
+    "floor beam",
+    "girder",
+    "purlin",
+    "cantilever",
+    "strut",
+    "brace",
+    "column",
+    "post",
+    "hanger",
+]
+ROLES: dict[Role, float] = {  # the direction from start to end, degrees above the horizontal
+    "beam": 0.0,
+    "roof beam": 0.0,
+    "floor beam": 0.0,
+    "girder": 0.0,
+    "purlin": 0.0,
+    "cantilever": 0.0,
+    "strut": 0.0,
+    "brace": 0.0,
+    "column": 90.0,
+    "post": 90.0,
+    "hanger": -90.0,
+}
+
+
+class FlangeRestraint(Described):
+    """Where a flange is held sideways, besides the supports."""
+
+    kind: Literal["continuous", "supports", "loads", "every", "at"]
+    every: Length | None = None
+    at: list[Length] = []
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_words(cls, value: Any) -> Any:
+        if isinstance(value, FlangeRestraint):
+            return value
+        if isinstance(value, str):
+            words = ("continuous", "supports", "loads")
+            if value not in words:
+                hint = did_you_mean(value, words)
+                raise ValueError(
+                    f"{value!r} is no restraint{hint or ''}; accepted: 'continuous', 'supports', "
+                    '\'loads\', {every = "6 ft"} or {at = ["10 ft", "20 ft"]}'
+                )
+            return {"kind": value}
+        if isinstance(value, dict) and len(value) == 1 and set(value) <= {"every", "at"}:
+            (kind,) = value
+            return {"kind": kind, **value}
+        if isinstance(value, dict) and "kind" in value:
+            return value
+        raise ValueError(
+            "accepted: 'continuous', 'supports', 'loads', {every = \"6 ft\"} or "
+            '{at = ["10 ft", "20 ft"]}'
+        )
+
+    @field_validator("every")
+    @classmethod
+    def _positive(cls, value: float | None) -> float | None:
+        if value is not None and value <= 0:
+            raise ValueError("a spacing is greater than zero")
+        return value
+
+
+_RESTRAINT_SCHEMA = WithJsonSchema(
+    {
+        "description": "where the flange is held sideways, besides the supports",
+        "anyOf": [
+            {"enum": ["continuous", "supports", "loads"]},
+            {"type": "object", "required": ["every"], "properties": {"every": {"type": "string"}}},
+            {
+                "type": "object",
+                "required": ["at"],
+                "properties": {"at": {"type": "array", "items": {"type": "string"}}},
+            },
+        ],
+    }
+)
+
+
+class Restraint(Described):
+    """Lateral restraint of each flange."""
+
+    top: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
+    bottom: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
+
+
+class Buckling(Described):
+    """Unbraced lengths and effective length factors of a member in compression."""
+
+    major_length: Length | None = None
+    minor_length: Length | None = None
+    torsional_length: Length | None = None
+    major_K: Positive | None = None
+    minor_K: Positive | None = None
+    torsional_K: Positive | None = None
+
+
+class Connection(Described):
+    """What the member's end connection leaves of the section in tension."""
+
+    net_area: Area
+    shear_lag: Annotated[float, Field(gt=0, le=1)]
+
+
+class DeflectionLimits(Described):
+    """Limits as span over this number, by kind of service combination."""
+
+    live: Positive | None = None
+    total: Positive | None = None
+    wind: Positive | None = None
+
+
+class MemberLoad(Described):
+    """One load; exactly one of line, area, point, moment, compression, tension, end_moments."""
+
+    case: str
+    line: LineForces | None = None
+    area: Pressure | None = None
+    spacing: Length | None = None
+    point: Force | None = None
+    moment: Moment | None = None
+    compression: Force | None = None
+    tension: Force | None = None
+    end_moments: list[Moment] | None = None
+    at: Lengths | None = None
+    start: Length | None = None
+    end: Length | None = None
+    axis: Axis = "major"
+    either_way: bool | None = None
+    note: str = ""
+
+    @field_validator("case")
+    @classmethod
+    def _known_case(cls, value: str) -> str:
+        symbols = {symbol.casefold(): symbol for symbol in CASES.values()}
+        names = {name.casefold(): symbol for name, symbol in CASES.items()} | symbols
+        if value.casefold() not in names:
+            hint = did_you_mean(value, CASES)
+            raise ValueError(f"{value!r} is no load case{hint}; known: {', '.join(CASES)}")
+        return names[value.casefold()]
+
+    @model_validator(mode="after")
+    def _one_kind(self) -> MemberLoad:
+        kinds = ("line", "area", "point", "moment", "compression", "tension", "end_moments")
+        present = [kind for kind in kinds if getattr(self, kind) is not None]
+        if len(present) != 1:
+            got = " and ".join(present) if present else "none of them"
+            raise ValueError(f"give exactly one of {', '.join(kinds)}; found {got}")
+        (kind,) = present
+        fitting = {"case", kind, "axis", "either_way", "note"}
+        fitting |= {"start", "end"} if kind in {"line", "area"} else set()
+        fitting |= {"spacing"} if kind == "area" else set()
+        fitting |= {"at"} if kind in {"point", "moment", "compression", "tension"} else set()
+        for field in sorted(self.model_fields_set - fitting):
+            raise ValueError(f"{field!r} does not go with {kind!r}")
+        if kind == "area" and self.spacing is None:
+            raise ValueError("an area load needs the spacing of the members that carry it")
+        if kind in {"point", "moment"} and self.at is None:
+            raise ValueError(f'a {kind} needs the place it acts at: at = "10 ft"')
+        if kind == "line" and len(self.line or []) > 2:
+            raise ValueError("line takes one value, or two for its start and its end")
+        if kind == "end_moments" and len(self.end_moments or []) != 2:
+            raise ValueError("end_moments takes two values, at the start and at the end")
+        for name in ("compression", "tension"):
+            if (getattr(self, name) or 0.0) < 0:
+                raise ValueError(f"{name} is given as a magnitude; use the other word, not a minus")
+        return self
+
+    @property
+    def acts_either_way(self) -> bool:
+        """Whether the load acts in both senses: earthquake by default, wind where said."""
+        return self.case == "E" if self.either_way is None else self.either_way
+
+    def places(self) -> list[float]:
+        """Return every place along the member that the load names."""
+        return [*(self.at or []), *(x for x in (self.start, self.end) if x is not None)]
+
+    def expanded(self, length: float) -> list[tuple[str, Load]]:
+        """Return the load as (axis, load) of the analysis."""
+        start = 0.0 if self.start is None else self.start
+        end = length if self.end is None else self.end
+        loads: list[Load] = []
+        if self.line is not None:
+            loads = [LineLoad(start, end, self.line[0], self.line[-1])]
+        elif self.area is not None:
+            w = self.area * (self.spacing or 0.0)
+            loads = [LineLoad(start, end, w, w)]
+        elif self.point is not None:
+            loads = [PointLoad(at, self.point) for at in self.at or []]
+        elif self.moment is not None:
+            loads = [MomentLoad(at, self.moment) for at in self.at or []]
+        elif self.end_moments is not None:
+            first, last = self.end_moments
+            loads = [MomentLoad(0.0, first), MomentLoad(length, -last)]
+        else:
+            N = self.tension if self.tension is not None else -(self.compression or 0.0)
+            loads = [AxialLoad(at, N) for at in self.at or [length]]
+        return [(self.axis, load) for load in loads]
+
+
+class CombinedForces(Described):
+    """Forces combined elsewhere: values evenly spaced along the member, or one all along."""
+
+    name: str
+    compression: Forces = []
+    tension: Forces = []
+    moment_major: Moments = []
+    moment_minor: Moments = []
+    shear_major: Forces = []
+    shear_minor: Forces = []
+
+    @model_validator(mode="after")
+    def _one_sense(self) -> CombinedForces:
+        if self.compression and self.tension:
+            raise ValueError("give compression or tension, not both")
+        if any(value < 0 for value in [*self.compression, *self.tension]):
+            raise ValueError("compression and tension are given as magnitudes")
+        return self
+
+
+class Member(Described):
+    """A steel member: what it is, how it is held, what it carries, what it must satisfy.
+
+    Examples
+    --------
+    >>> import welbric as wb
+    >>> beam = wb.Member(mark="FB1", section="W18X50", steel="A992", span="30 ft")
+    >>> beam.length
+    9144.0
+    """
+
+    mark: Annotated[str, Field(min_length=1, max_length=40)]
+    role: Role = "beam"
+    section: str
+    steel: str = "A992"
+    span: Length | None = None
+    height: Length | None = None
+    ends: tuple[End, End] | None = None
+    ends_minor: tuple[End, End] | None = None
+    inclination: Angle | None = None
+    self_weight: bool = True
+    restraint: Restraint = Restraint()
+    buckling: Buckling = Buckling()
+    connection: Connection | None = None
+    Cb: Positive | None = None
+    second_order_included: bool = False
+    deflection: DeflectionLimits = DeflectionLimits()
+    loads: list[MemberLoad] = Field(default=[], alias="load")
+    forces: list[CombinedForces] = []
+    note: str = ""
+
+    @field_validator("mark")
+    @classmethod
+    def _one_line(cls, value: str) -> str:
+        if not value.strip() or re.search(r"[\x00-\x1f\x7f]", value):
+            raise ValueError("a mark is a short text on one line, such as 'FB1'")
+        return value.strip()
+
+    @field_validator("section")
+    @classmethod
+    def _known_section(cls, value: str) -> str:
+        return find_section(value).name
+
+    @field_validator("steel")
+    @classmethod
+    def _known_steel(cls, value: str) -> str:
+        return find_steel(value).name
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Member:
+        found: list[str] = []
+        if (self.span is None) == (self.height is None):
+            found.append("span: give a span, or a height for an upright member, and not both")
+            raise ValueError("\n".join(found))
+        name = "span" if self.span is not None else "height"
+        L = self.length
+        if L <= 0:
+            found.append(f"{name}: a length is greater than zero")
+        elif L > 1e6:
+            found.append(f"{name}: longer than 1 km; is the unit right?")
+        for axis in ("major", "minor"):
+            pair = self.ends_about(axis)
+            if frozenset(pair) not in STABLE_ENDS:
+                found.append(
+                    f"ends: {pair[0]} at the start and {pair[1]} at the end leave the member free "
+                    f"to move ({axis} axis): a mechanism; hold it at both ends or fix one"
+                )
+        slack = 1e-6 * max(L, 1.0)
+        for number, load in enumerate(self.loads, 1):
+            for place in load.places():
+                if not -slack <= place <= L + slack:
+                    found.append(
+                        f"load {number}: {place / 1000:.4g} m is off the member, "
+                        f"which is {L / 1000:.4g} m long"
+                    )
+            if (L if load.end is None else load.end) <= (load.start or 0.0):
+                found.append(f"load {number}: its end is not beyond its start")
+        for flange in ("top", "bottom"):
+            hold = getattr(self.restraint, flange)
+            for place in hold.at if hold else []:
+                if not -slack <= place <= L + slack:
+                    found.append(
+                        f"restraint, {flange}: {place / 1000:.4g} m is off the member, "
+                        f"which is {L / 1000:.4g} m long"
+                    )
+            if hold and hold.every and L / hold.every > 1000:
+                found.append(f"restraint, {flange}: more than 1000 restraints; is the unit right?")
+        for field in ("major_length", "minor_length", "torsional_length"):
+            value = getattr(self.buckling, field)
+            if value is not None and value <= 0:
+                found.append(f"buckling, {field}: a length is greater than zero")
+        if self.loads and self.forces:
+            found.append("forces: give loads, or forces combined elsewhere, and not both")
+        if self.connection is not None:
+            gross = self.properties.A
+            if not 0 < self.connection.net_area <= gross * (1 + 1e-9):
+                found.append(
+                    "connection, net_area: the net area is greater than zero and not greater "
+                    f"than the gross area, {gross:.0f} mm²"
+                )
+        if found:
+            raise ValueError("\n".join(found))
+        return self
+
+    @property
+    def length(self) -> float:
+        """Length, mm."""
+        value = self.span if self.span is not None else self.height
+        assert value is not None
+        return value
+
+    @property
+    def properties(self) -> Section:
+        """The section."""
+        return find_section(self.section)
+
+    @property
+    def grade(self) -> Steel:
+        """The steel."""
+        return find_steel(self.steel)
+
+    def ends_about(self, axis: str) -> tuple[str, str]:
+        """Return the end conditions for bending about an axis."""
+        default = ("fixed", "free") if self.role == "cantilever" else ("pinned", "pinned")
+        major = self.ends or default
+        return (self.ends_minor or major) if axis == "minor" else major
+
+    @property
+    def slope(self) -> float:
+        """Angle of the member above the horizontal, from start to end, radians."""
+        if self.inclination is not None:
+            return self.inclination
+        return math.radians(ROLES[self.role])
+
+    @property
+    def own_weight(self) -> float:
+        """Weight per length, N/mm."""
+        return self.properties.mass * GRAVITY
+
+    def self_weight_loads(self) -> list[tuple[str, Load]]:
+        """Return the member's own weight as (axis, load)."""
+        w = self.own_weight
+        across, along = w * math.cos(self.slope), w * math.sin(self.slope)
+        loads: list[tuple[str, Load]] = []
+        if abs(across) > 1e-9 * w:
+            loads.append(("major", LineLoad(0.0, self.length, across, across)))
+        if abs(along) > 1e-9 * w:
+            loads.append(("major", AxialLineLoad(-along)))
+        return loads
+
+
+STABLE_ENDS = {
+    frozenset(pair)
+    for pair in (
+        ("pinned",),
+        ("fixed",),
+        ("pinned", "fixed"),
+        ("fixed", "free"),
+        ("fixed", "guided"),
+        ("pinned", "guided"),
+    )
+}
+
+
+class Job(Described):
+    """A job: the standards it is checked to, and its members."""
+
+    welbric: Literal[1] = 1
+    name: str = "Untitled job"
+    description: str = ""
+    standard: str = "AISC 360-22"
+    method: str = "LRFD"
+    loading: str = "ASCE 7-22"
+    show: Literal["metric", "US"] = "US"
+    effective_lengths: Literal["recommended", "theoretical"] = "recommended"
+    companion_live: Annotated[float, Field(ge=0.5, le=1.0)] = 1.0
+    sds: Annotated[float, Field(ge=0, le=5)] = 0.0
+    separate_planes: bool = False
+    combinations: list[str] = []
+    bare_units: dict[str, str] = {}
+    members: list[Member] = Field(default=[], alias="member")
+
+    @field_validator("standard", "loading")
+    @classmethod
+    def _known_standard(cls, value: str, info: ValidationInfo) -> str:
+        known = STANDARDS if info.field_name == "standard" else LOADING_STANDARDS
+        if value not in known:
+            raise ValueError(f"{value!r} is not covered; known: {', '.join(known)}")
+        return value
+
+    @field_validator("method")
+    @classmethod
+    def _known_method(cls, value: str) -> str:
+        if value not in ("LRFD", "ASD"):
+            raise ValueError(f"{value!r} is no method of AISC 360; accepted: LRFD, ASD")
+        return value
+
+    @field_validator("combinations")
+    @classmethod
+    def _readable(cls, value: list[str]) -> list[str]:
+        for text in value:
+            parse_recipe(text)
+        return value
+
+    @field_validator("bare_units", mode="before")
+    @classmethod
+    def _known_units(cls, value: Any) -> Any:
+        return check_bare_units(value)
+
+    @model_validator(mode="after")
+    def _distinct_marks(self) -> Job:
+        found = []
+        if not self.members:
+            found.append("member: the job has no members; add a [[member]] table")
+        marks = [member.mark for member in self.members]
+        for mark in sorted({mark for mark in marks if marks.count(mark) > 1}):
+            places = [str(i) for i, m in enumerate(marks, 1) if m == mark]
+            found.append(f"member: the mark {mark!r} is used by members {' and '.join(places)}")
+        if found:
+            raise ValueError("\n".join(found))
+        return self
+
+    def member(self, mark: str) -> Member:
+        """Return a member by its mark.
+
+        Raises
+        ------
+        InputError
+            If there is none; the nearest marks are offered.
+        """
+        for member in self.members:
+            if member.mark == mark:
+                return member
+        marks = [member.mark for member in self.members]
+        by_case = {known.casefold(): known for known in marks}
+        if mark.casefold() in by_case:
+            return self.member(by_case[mark.casefold()])
+        hint = did_you_mean(mark, marks) or f"; the job has {', '.join(marks[:12])}"
+        raise InputError(f"no member {mark!r}{hint}")
+
+    @property
+    def display(self) -> DisplayUnits:
+        """The units to show results in."""
+        return DISPLAY[self.show]
+
+
+def check_bare_units(value: Any) -> dict[str, str]:
+    """Validate the units a job declares for bare numbers: kind of quantity -> unit."""
+    if not isinstance(value, dict):
+        raise ValueError('give a table such as {length = "ft", force = "kip"}')
+    for kind, unit in value.items():
+        if kind not in KINDS:
+            raise ValueError(
+                f"{kind!r} is no kind of quantity{did_you_mean(str(kind), KINDS)}; "
+                f"known: {', '.join(KINDS)}"
+            )
+        parse(f"1 {unit}", kind)
+    return value

@@ -1,0 +1,1 @@
+"""Tables, workings and figures, from the results of the core."""

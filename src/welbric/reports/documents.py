@@ -1,0 +1,157 @@
+"""Results as plain records: JSON and CSV. No terminal, no figures."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from typing import TYPE_CHECKING, Any
+
+from welbric.checking import CheckTable, Explanation, records
+from welbric.errors import InputError
+from welbric.sections.table import PROPERTIES, Section
+from welbric.typeset import TEXT, write_condition, write_step
+from welbric.units import DisplayUnits
+from welbric.working import Given, Heading, Note, Step
+
+if TYPE_CHECKING:
+    import pandas
+
+
+def check_document(table: CheckTable) -> dict[str, Any]:
+    """Return a check table for JSON; a utilisation that is not a finite number is null."""
+    rows = records(table)
+    members = []
+    for result in table:
+        row = result.governing
+        own = [r for r in rows if r["mark"] == result.member.mark]
+        common = ("mark", "role", "section", "steel")
+        members.append(
+            {
+                "mark": result.member.mark,
+                "role": result.member.role,
+                "section": result.member.section,
+                "steel": result.member.steel,
+                "verdict": result.status,
+                "utilisation": result.utilisation,
+                "governing": row.name if row else None,
+                "checks": [{k: v for k, v in r.items() if k not in common} for r in own],
+                "reactions": {
+                    end: [table.job.display.convert(value, "force") for value in pair]
+                    for end, pair in result.reactions().items()
+                },
+                "notes": result.notes,
+            }
+        )
+    job = table.job
+    document: dict[str, Any] = _finite(
+        {
+            "job": job.name,
+            "standard": job.standard,
+            "method": job.method,
+            "loading": job.loading,
+            "ok": table.ok,
+            "summary": table.summary(),
+            "members": members,
+        }
+    )
+    return document
+
+
+def explanation_document(explanation: Explanation) -> dict[str, Any]:
+    """Return a working for JSON: each step with its clause, formula, numbers and result."""
+    show = explanation.job.display
+    parts = []
+    for part in explanation.parts:
+        steps: list[dict[str, Any]] = []
+        for entry in part.entries:
+            match entry:
+                case Heading():
+                    steps.append({"heading": entry.title, "clause": entry.clause})
+                case Note():
+                    steps.append({"note": entry.text})
+                case Given():
+                    kind = entry.glossary.symbols[entry.symbol].kind
+                    value = show.show(entry.value, kind)
+                    steps.append({"symbol": entry.symbol, "value": value, "source": entry.source})
+                case Step() if entry.formula.symbol is None:
+                    text = write_condition(entry, TEXT, show)
+                    steps.append({"since": text, "clause": entry.formula.clause})
+                case Step():
+                    line = write_step(entry, TEXT, show)
+                    steps.append(
+                        {
+                            "symbol": entry.formula.symbol,
+                            "clause": line.clause,
+                            "title": line.title,
+                            "formula": line.equals[0],
+                            "with_numbers": line.equals[-2] if len(line.equals) > 2 else None,
+                            "result": line.equals[-1],
+                        }
+                    )
+        row = part.row
+        parts.append(
+            {
+                "check": row.name,
+                "clause": row.clause,
+                "combination": row.combination,
+                "utilisation": row.utilisation,
+                "verdict": row.status,
+                "steps": steps,
+            }
+        )
+    member = explanation.result.member
+    document: dict[str, Any] = _finite(
+        {"mark": member.mark, "section": member.section, "checks": parts}
+    )
+    return document
+
+
+def section_records(sections: Iterable[Section], show: DisplayUnits) -> list[dict[str, Any]]:
+    """Return one record for each section, in display units named in the keys."""
+    found = []
+    for section in sections:
+        record: dict[str, Any] = {"section": section.name, "shape": section.shape}
+        for name, (kind, _) in PROPERTIES.items():
+            record[f"{name} ({show.labels[kind]})"] = show.convert(section.properties[name], kind)
+        found.append(record)
+    return found
+
+
+def frame(rows: Sequence[Mapping[str, Any]]) -> pandas.DataFrame:
+    """Return records as a pandas frame."""
+    try:
+        import pandas
+    except ImportError:
+        raise InputError("a frame needs pandas; install it with: pip install pandas") from None
+    return pandas.DataFrame(rows)
+
+
+def as_csv(rows: Sequence[Mapping[str, Any]]) -> str:
+    """Return records as CSV; a text that a spreadsheet would take for a formula is defused."""
+    if not rows:
+        return ""
+    buffer = io.StringIO()
+    writer = csv.DictWriter(buffer, list(rows[0]), lineterminator="\n")
+    writer.writeheader()
+    for row in rows:
+        writer.writerow({key: _defused(value) for key, value in row.items()})
+    return buffer.getvalue()
+
+
+def _defused(value: Any) -> Any:
+    if isinstance(value, str) and value[:1] in {"=", "+", "-", "@", "\t", "\r"}:
+        return "'" + value
+    return value
+
+
+def _finite(value: Any) -> Any:
+    """Return a value with what JSON cannot hold, NaN and infinity, as null."""
+    if isinstance(value, float) and not math.isfinite(value):
+        return None
+    if isinstance(value, dict):
+        return {key: _finite(inner) for key, inner in value.items()}
+    if isinstance(value, list):
+        return [_finite(inner) for inner in value]
+    return value

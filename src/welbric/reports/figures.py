@@ -1,0 +1,434 @@
+"""One figure of a member: how it is held and loaded, and its diagrams.
+
+Every function that draws takes a Matplotlib ``Axes`` and returns it; `draw` makes the whole
+figure. Colours can be told apart by colour-blind readers, and no line is told by colour alone.
+"""
+
+from __future__ import annotations
+
+import textwrap
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from matplotlib.axes import Axes
+from matplotlib.backends.backend_agg import FigureCanvasAgg
+from matplotlib.figure import Figure
+from matplotlib.patches import Polygon
+
+from welbric.checking import CheckTable, MemberResult, deflection_shape
+from welbric.errors import InputError
+from welbric.loads import combinations as loading
+from welbric.members import Job, Member
+from welbric.reports.tables import ratio
+from welbric.restraints import held_places
+from welbric.standards import standard
+from welbric.units import DisplayUnits, digits
+
+INK = "#1f2d3a"
+PALE = "#c9d6d3"  # envelope
+GOVERNING = "#8a3b12"  # dark rust, solid line
+LOAD = "#2f6690"
+HOLD = "#b07a00"
+FORMATS = (".png", ".svg", ".pdf")
+
+
+def draw(table: CheckTable, mark: str) -> Figure:
+    """Return the figure of a member.
+
+    Parameters
+    ----------
+    table : CheckTable
+    mark : str
+
+    Raises
+    ------
+    InputError
+        If there is no such member.
+    """
+    result = table[mark]
+    job, member = table.job, result.member
+    panels = panels_of(job, result)
+    sketch = 1.6 + 0.22 * _load_rows(member)
+    heights = [sketch, *(1.0 for _ in panels)]
+    figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
+    FigureCanvasAgg(figure)
+    axes = figure.subplots(len(heights), 1, sharex=True, gridspec_kw={"height_ratios": heights})
+    axes = np.atleast_1d(axes)
+    row = result.governing
+    words = f"{member.mark}   {member.role}, {member.section}, {member.steel}"
+    if row is not None:
+        words += f"   ·   utilisation {ratio(row.utilisation)} in {row.name} ({row.clause})"
+        words += f", {row.combination}" if row.combination else ""
+    figure.suptitle(_plain(words), x=0.01, ha="left", fontsize=12, color=INK, weight="bold")
+    draw_member(axes[0], result, job.display)
+    for ax, panel in zip(axes[1:], panels, strict=True):
+        draw_panel(ax, member, job.display, **panel)
+    axes[-1].set_xlabel(f"along the member, {job.display.labels['length']}", color=INK)
+    return figure
+
+
+def save(table: CheckTable, mark: str, path: str | Path) -> None:
+    """Draw a member into a PNG, SVG or PDF file, whole or not at all.
+
+    Raises
+    ------
+    InputError
+        If the ending is none of the three, or the file cannot be written.
+    """
+    import io
+
+    from welbric.jobs import save_bytes
+
+    path = Path(path)
+    if path.suffix.lower() not in FORMATS:
+        raise InputError(f"{path}: a figure ends in {', '.join(FORMATS)}")
+    buffer = io.BytesIO()
+    draw(table, mark).savefig(buffer, format=path.suffix.lower()[1:])
+    save_bytes(path, buffer.getvalue())
+
+
+def _plain(text: str) -> str:
+    """Return a user's text so that Matplotlib does not read it as math."""
+    return text.replace("$", r"\$")
+
+
+def panels_of(job: Job, result: MemberResult) -> list[dict[str, Any]]:
+    """Return what each diagram shows: title, stations, values by combination, the governing one."""
+    forces, member, cases = result.forces, result.member, result.cases
+    if not forces.combinations:
+        return []
+    if cases is None:
+        x = forces.x
+        quantities = [forces.N, forces.V_major, forces.M_major, forces.M_minor]
+    else:
+        dense = np.linspace(0.0, member.length, 121)
+        x = np.sort(np.concatenate([forces.x, dense]))
+        right = np.zeros(len(x), dtype=bool)
+        right[1:] = x[1:] == x[:-1]  # of two stations at one place the second is its right side
+        factors = cases.factors(forces.combinations)
+        diagrams = (cases.axial, cases.major.shear, cases.major.moment, cases.minor.moment)
+        quantities = [diagram.combine(factors).at(x, right) for diagram in diagrams]
+    names = [c.name for c in forces.combinations]
+    row = result.governing
+    c = names.index(row.combination) if row and row.combination in names else None
+    largest_moment = max(1.0, *(float(np.abs(values).max()) for values in quantities))
+    found: list[dict[str, Any]] = []
+    for (title, kind), values in zip(DIAGRAMS, quantities, strict=True):
+        largest = np.abs(values).max(axis=1)
+        if largest.max() <= 1e-6 * largest_moment and title != "shear":
+            continue
+        chosen = int(largest.argmax()) if c is None else c
+        found.append(_panel(title, kind, x, values, chosen, names[chosen]))
+    if cases is None:
+        return found
+    present = [case for case, _ in cases.keys]
+    service = [s for kind in ("total", "live") for s in loading.service(job.loading, kind, present)]
+    if service:
+        x, values = deflection_shape(member, cases, service, "major", standard(job.standard).E)
+        largest = np.abs(values).max(axis=1)
+        chosen = int(largest.argmax())
+        if largest.max() > 1e-6 * member.length:
+            name = f"{service[chosen].name} (service)"
+            found.append(_panel("deflection", "dimension", x, values, chosen, name))
+    return found
+
+
+DIAGRAMS = (
+    ("axial force", "force"),
+    ("shear", "force"),
+    ("moment", "moment"),
+    ("minor-axis\nmoment", "moment"),
+)
+
+
+def _panel(title: str, kind: str, x: Any, values: Any, governing: int, name: str) -> dict[str, Any]:
+    return {
+        "title": title,
+        "kind": kind,
+        "x": x,
+        "values": values,
+        "governing": governing,
+        "name": name,
+    }
+
+
+def draw_panel(
+    ax: Axes,
+    member: Member,
+    show: DisplayUnits,
+    *,
+    title: str,
+    kind: str,
+    x: Any,
+    values: Any,
+    governing: int,
+    name: str,
+) -> Axes:
+    """Draw one diagram: the envelope of all combinations and the governing one.
+
+    Parameters
+    ----------
+    ax : Axes
+    x : array, shape (X,), mm
+    values : array, shape (C, X), internal units
+    governing : int
+        The combination drawn as a line.
+    """
+    places = x / show.factor("length")
+    shown = values / show.factor(kind)
+    high, low = np.maximum(shown.max(axis=0), 0), np.minimum(shown.min(axis=0), 0)
+    ax.fill_between(places, low, high, color=PALE, lw=0, zorder=1)
+    line = shown[governing]
+    ax.plot(places, line, color=GOVERNING, lw=1.8, zorder=3)
+    ax.axhline(0, color=INK, lw=0.8, zorder=2)
+    span = max(high.max() - low.min(), 1e-12)
+    ax.set_ylim(low.min() - 0.36 * span, high.max() + 0.36 * span)
+    downward = kind == "dimension"
+    if downward:
+        ax.invert_yaxis()
+    marked = [(line, index, GOVERNING) for index in _extremes(line, span)]
+    for edge, index in ((high, int(high.argmax())), (low, int(low.argmin()))):
+        # The envelope's extreme, unless the line has one as large on that side.
+        if abs(edge[index]) > 0.05 * span and abs(edge[index] - line[index]) > 0.1 * span:
+            marked.append((edge, index, INK))
+    for values_at, index, colour in marked:
+        _label(ax, show, kind, places[index], values_at[index], places[-1], colour, downward)
+    unit = show.labels[kind]
+    ax.set_ylabel(f"{title}\n{unit}", color=INK, fontsize=9)
+    words = f"line: {name}   ·   band: every combination"
+    ax.set_title(_plain(words), loc="right", fontsize=8, color=INK, pad=2)
+    _quiet(ax)
+    return ax
+
+
+def _label(
+    ax: Axes,
+    show: DisplayUnits,
+    kind: str,
+    at: float,
+    value: float,
+    length: float,
+    colour: str,
+    downward: bool,
+) -> None:
+    """Mark a place of a diagram with its value and where it is."""
+    up = (value >= 0) != downward
+    share = at / length
+    ax.plot([at], [value], "o", ms=4, color=colour, zorder=4)
+    ax.annotate(
+        f"{digits(value, 3)} {show.labels[kind]} at {digits(at, 3)} {show.labels['length']}",
+        (at, value),
+        xytext=(0, 5 if up else -5),
+        textcoords="offset points",
+        ha="left" if share < 0.08 else "right" if share > 0.92 else "center",
+        va="bottom" if up else "top",
+        fontsize=9,
+        color=colour,
+        zorder=5,
+    )
+
+
+def _extremes(line: Any, span: float) -> list[int]:
+    """Return the largest and the smallest place of a line, where they say something."""
+    found = []
+    for index in (int(line.argmax()), int(line.argmin())):
+        if abs(line[index]) > 0.02 * span and index not in found:
+            found.append(index)
+    if len(found) == 2 and abs(line[found[0]] - line[found[1]]) < 0.02 * span:
+        found = found[:1]
+    return found
+
+
+def _quiet(ax: Axes) -> None:
+    for side in ("top", "right", "bottom"):
+        ax.spines[side].set_visible(False)
+    ax.spines["left"].set_color(PALE)
+    ax.tick_params(colors=INK, labelsize=8, length=3)
+    ax.grid(axis="x", color="#e6ecea", lw=0.8)
+    ax.set_axisbelow(True)
+
+
+def _load_rows(member: Member) -> int:
+    """Return how many rows of line loads stand above the member."""
+    return sum(load.line is not None or load.area is not None for load in member.loads)
+
+
+def draw_member(ax: Axes, result: MemberResult, show: DisplayUnits) -> Axes:
+    """Draw a member with its supports, its loads, and what holds each flange."""
+    member = result.member
+    unit = show.factor("length")
+    L = member.length / unit
+    depth, step = 1.0, 1.15  # of the sketch; not to scale
+    for y in (0.0, depth):
+        ax.plot([0, L], [y, y], color=INK, lw=2.2, zorder=3)
+    ax.fill_between([0, L], 0, depth, color="#eef2f1", zorder=1)
+    _draw_restraints(ax, member, unit, depth)
+    for x, end, inward in zip((0.0, L), member.ends_about("major"), (1, -1), strict=True):
+        _draw_support(ax, x, _end_words(member, x, end), end, inward, L)
+    top = depth + 0.8
+    for load in member.loads:
+        top = _draw_load(ax, load, member, show, top, step, L)
+    ax.set_ylim(-2.3, top + 0.4)
+    ax.set_xlim(-0.06 * L, 1.06 * L)
+    ax.set_yticks([])
+    for side in ("top", "right", "left", "bottom"):
+        ax.spines[side].set_visible(False)
+    ax.tick_params(axis="x", length=0)
+    held = "; ".join(_restraint_words(member, show))
+    weight = "own weight included" if member.self_weight else "own weight not included"
+    if member.forces:
+        weight = "forces combined elsewhere"
+    caption = "\n".join(textwrap.wrap(f"{held}; {weight}", 150))
+    ax.text(0.5 * L, -2.2, _plain(caption), fontsize=8.5, color=INK, ha="center", va="bottom")
+    return ax
+
+
+def _restraint_words(member: Member, show: DisplayUnits) -> list[str]:
+    words = []
+    for flange in ("top", "bottom"):
+        hold = getattr(member.restraint, flange)
+        if hold is None or hold.kind == "supports":
+            words.append(f"{flange} flange held at supports only")
+        elif hold.kind == "continuous":
+            words.append(f"{flange} flange held all along")
+        elif hold.kind == "every":
+            words.append(f"{flange} flange held every {show.show(hold.every, 'length', 3)}")
+        else:
+            inner = [x for x, why in held_places(member, flange).items() if why != "support"]
+            words.append(f"{flange} flange held at {_places(inner, show)}")
+    return words
+
+
+def _places(places: Sequence[float], show: DisplayUnits) -> str:
+    return " and ".join(show.show(x, "length", 3) for x in places) or "supports only"
+
+
+def _draw_restraints(ax: Axes, member: Member, unit: float, depth: float) -> None:
+    for flange, y in (("top", depth), ("bottom", 0.0)):
+        hold = getattr(member.restraint, flange)
+        if hold is not None and hold.kind == "continuous":
+            ax.plot([0, member.length / unit], [y, y], color=HOLD, lw=6, alpha=0.55, zorder=2)
+            continue
+        places = [x / unit for x in held_places(member, flange)]
+        ax.plot(places, [y] * len(places), "D", color=HOLD, ms=6, mec=INK, mew=0.7, zorder=5)
+
+
+def _end_words(member: Member, x: float, end: str) -> str:
+    """Name an end, and for a member that stands or hangs, which one it is."""
+    if abs(member.slope) < 0.8:
+        return end
+    lower = (x == 0.0) == (member.slope > 0)
+    return f"{end}, {'foot' if lower else 'head'}"
+
+
+def _draw_support(ax: Axes, x: float, words: str, end: str, inward: int, L: float) -> None:
+    w = 0.013 * L
+    if end == "pinned":
+        corners = [(x, 0.0), (x - w, -0.75), (x + w, -0.75)]
+        ax.add_patch(Polygon(corners, closed=True, fc="white", ec=INK, lw=1.4, zorder=4))
+    elif end in {"fixed", "guided"}:
+        ax.plot([x, x], [-0.6, 1.5], color=INK, lw=3, zorder=4)
+        for y in np.linspace(-0.4, 1.4, 6):
+            ax.plot([x, x - inward * 0.7 * w], [y, y - 0.25], color=INK, lw=0.9, zorder=4)
+        if end == "guided":
+            ax.plot([x + inward * 0.3 * w] * 2, [-0.6, 1.5], color=INK, lw=1, ls=":", zorder=4)
+    ax.text(x, -0.95, words, ha="center", va="top", fontsize=8, color=INK)
+
+
+def _draw_load(
+    ax: Axes,
+    load: Any,
+    member: Member,
+    show: DisplayUnits,
+    top: float,
+    step: float,
+    L: float,
+) -> float:
+    """Draw one load above what is drawn already; return the new top."""
+    unit = show.factor("length")
+    case = next(name for name, symbol in loading.CASES.items() if symbol == load.case)
+    words = case + (" ±" if load.acts_either_way else "")
+    words += ", minor axis" if load.axis == "minor" else ""
+    style: dict[str, Any] = {"color": LOAD, "lw": 1.2}
+    text: dict[str, Any] = {"fontsize": 8.5, "color": LOAD, "va": "center"}
+    if load.line is not None or load.area is not None:
+        start = (load.start or 0.0) / unit
+        end = (member.length if load.end is None else load.end) / unit
+        if load.line is not None:
+            shown = [show.show(w, "line_load") for w in load.line]
+            values = [load.line[0], load.line[-1]]
+        else:
+            w = load.area * load.spacing
+            shown = [
+                f"{show.show(load.area, 'area_load')} × {show.show(load.spacing, 'length', 3)}"
+            ]
+            shown[0] += f" = {show.show(w, 'line_load')}"
+            values = [w, w]
+        scale = max(abs(v) for v in values) or 1.0
+        heights = [0.3 + 0.5 * abs(v) / scale for v in values]
+        ax.fill(
+            [start, end, end, start],
+            [top, top, top + heights[1], top + heights[0]],
+            fc="#dbe7f0",
+            ec=LOAD,
+            lw=1,
+            zorder=2,
+        )
+        for x, height in zip(
+            np.linspace(start, end, 13), np.linspace(heights[0], heights[1], 13), strict=True
+        ):
+            tail, tip = (top + height, top) if values[0] + values[1] >= 0 else (top, top + height)
+            ax.annotate(
+                "", (x, tip), (x, tail), arrowprops={"arrowstyle": "-|>", "color": LOAD, "lw": 0.6}
+            )
+        label = f"{words} {' to '.join(dict.fromkeys(shown))}"
+        ax.text(
+            *(0.5 * (start + end), top + 0.5 * sum(heights) / 2 + 0.05, _plain(label)),
+            ha="center",
+            bbox={"facecolor": "white", "edgecolor": "none", "alpha": 0.85, "pad": 1},
+            zorder=6,
+            **text,
+        )
+        return top + step
+    if load.point is not None:
+        for at in load.at:
+            x = at / unit
+            ends = (top, top + 0.85) if load.point >= 0 else (top + 0.85, top)
+            ax.annotate("", (x, ends[0]), (x, ends[1]), arrowprops={"arrowstyle": "-|>", **style})
+        right = load.at[0] / unit < 0.85 * L
+        ax.text(
+            load.at[0] / unit + (0.008 if right else -0.008) * L,
+            top + 0.6,
+            f"{words} {show.show(load.point, 'force')}" + (" each" if len(load.at) > 1 else ""),
+            ha="left" if right else "right",
+            **text,
+        )
+        return top + step
+    if load.compression is not None or load.tension is not None:
+        pulls = load.tension is not None
+        value = load.tension if pulls else load.compression
+        for at in load.at or [member.length]:
+            x = at / unit
+            tail, tip = (x + 0.005 * L, x + 0.05 * L)
+            ends = (tip, tail) if pulls else (tail, tip)
+            ax.annotate(
+                "", (ends[0], top), (ends[1], top), arrowprops={"arrowstyle": "-|>", **style}
+            )
+        sense = "tension" if pulls else "compression"
+        ax.text(
+            *(L * 0.995, top, f"{words} {sense} {show.show(value, 'force')}"), ha="right", **text
+        )
+        return top + 0.65 * step
+    if load.moment is not None:
+        for at in load.at:
+            ax.text(at / unit, top + 0.3, "↻" if load.moment > 0 else "↺", fontsize=14, color=LOAD,
+                    ha="center", va="center")  # fmt: skip
+        value = f"{words} moment {show.show(load.moment, 'moment')}"
+        ax.text(load.at[0] / unit + 0.015 * L, top + 0.3, value, ha="left", **text)
+        return top + 0.8 * step
+    first, last = load.end_moments
+    ax.text(0.0, top, f"{words} end moment {show.show(first, 'moment')}", ha="left", **text)
+    ax.text(L * 0.995, top, f"{words} end moment {show.show(last, 'moment')}", ha="right", **text)
+    return top + 0.65 * step

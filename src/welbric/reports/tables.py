@@ -1,0 +1,222 @@
+"""The check table and the section tables: terminal, HTML, CSV."""
+
+from __future__ import annotations
+
+import html
+import io
+import math
+from collections.abc import Sequence
+
+from rich import box
+from rich.console import Console, Group, RenderableType
+from rich.table import Table
+from rich.text import Text
+
+from welbric.checking import OK, OUTSIDE, OVER, ROUNDING, CheckTable, MemberResult, Row
+from welbric.sections.table import PROPERTIES, Section
+from welbric.standards import standard
+from welbric.units import DisplayUnits, digits
+
+STYLE = {OK: "", OVER: "bold red", OUTSIDE: "bold yellow"}
+VERDICT = {OK: "ok", OVER: "OVER", OUTSIDE: "outside"}
+BAR = 6  # cells that stand for a utilisation of 1
+
+
+def ratio(utilisation: float) -> str:
+    """Write a utilisation with two decimals; what is over 1 never reads as 1.00."""
+    if math.isnan(utilisation):
+        return "–"
+    if utilisation >= 100:
+        return ">99"
+    if 1 + ROUNDING < utilisation < 1.01:
+        return "1.01"
+    return f"{utilisation:.2f}"
+
+
+def bar(utilisation: float) -> str:
+    """Draw a utilisation as a bar that is full at 1."""
+    if math.isnan(utilisation):
+        return ""
+    filled = min(round(utilisation * BAR), BAR)
+    return "■" * filled + "·" * (BAR - filled) + ("▸" if utilisation > 1 else " ")
+
+
+def utilisation(row: Row, style: str) -> Text:
+    """Write a utilisation as number and bar."""
+    return Text.assemble(
+        (f"{ratio(row.utilisation):>4}", style), " ", (bar(row.utilisation), style or "dim")
+    )
+
+
+def place(row: Row, show: DisplayUnits) -> str:
+    """Write where along the member a check governs."""
+    return show.show(row.place, "length", 3)
+
+
+def _member_row(result: MemberResult, show: DisplayUnits) -> list[str | Text]:
+    row = result.governing
+    member = result.member
+    verdict = Text(VERDICT[result.status], STYLE[result.status])
+    if row is None:
+        return [member.mark, member.section, "   –", verdict, "nothing acts on it", "", "", ""]
+    return [
+        Text(member.mark),
+        member.section,
+        utilisation(row, STYLE[result.status]),
+        verdict,
+        row.name,
+        row.clause,
+        Text(row.combination),
+        place(row, show) if row.status != OUTSIDE else "",
+    ]
+
+
+def check_table(table: CheckTable, details: bool = False) -> RenderableType:
+    """Return the check table of a job, for rich to print.
+
+    Parameters
+    ----------
+    table : CheckTable
+    details : bool
+        Show every check of every member, not only what governs.
+    """
+    job, show = table.job, table.job.display
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    for heading, justify in (
+        ("mark", "left"),
+        ("section", "left"),
+        ("utilisation", "left"),
+        ("verdict", "left"),
+        ("governed by", "left"),
+        ("clause", "left"),
+        ("combination", "left"),
+        ("at", "right"),
+    ):
+        whole = heading != "combination"
+        grid.add_column(heading, justify=justify, no_wrap=whole)  # type: ignore[arg-type]
+    for result in table:
+        grid.add_row(*_member_row(result, show))
+        if details:
+            for row in result.rows:
+                grid.add_row(
+                    "",
+                    "",
+                    utilisation(row, STYLE[row.status]),
+                    Text(VERDICT[row.status], STYLE[row.status] or "dim"),
+                    Text(row.name, "dim"),
+                    Text(row.clause, "dim"),
+                    Text(row.combination, "dim"),
+                    Text(place(row, show) if row.status != OUTSIDE else "", "dim"),
+                )
+            grid.add_section()
+    head = Text.assemble(
+        (job.name, "bold"), f"  {job.standard}, {job.method}; loads {job.loading}", style=""
+    )
+    lines: list[RenderableType] = [head, Text(""), grid, Text("")]
+    for result in table:
+        for row in result.rows:
+            if row.status == OUTSIDE:
+                reason = f"{result.member.mark}, {row.name} ({row.clause}): outside – {row.reason}"
+                lines.append(Text(reason, STYLE[OUTSIDE]))
+        if details:
+            said = [*result.notes, *reaction_words(result, show)]
+            lines += [Text(f"{result.member.mark}: {note}", "dim") for note in said]
+    style = "bold" if table.ok else STYLE[OVER]
+    lines.append(Text(table.summary(), style))
+    lines.append(Text(f"Not checked here: {standard(table.job.standard).NOT_CHECKED}.", "dim"))
+    return Group(*lines)
+
+
+def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:
+    """Return the range of the upward reactions over the strength combinations, in words."""
+    words = []
+    for end, (low, high) in result.reactions().items():
+        shown = show.show(high, "force")
+        if abs(high - low) > 1e-9 * max(abs(high), 1.0):
+            shown = f"{digits(show.convert(low, 'force'))} to {shown}"
+        if max(abs(low), abs(high)) > 1e-6:
+            words.append(f"reaction at the {end} {shown}")
+    return words
+
+
+def check_table_text(table: CheckTable, width: int = 100) -> str:
+    """Return the check table as plain text."""
+    buffer = io.StringIO()
+    Console(file=buffer, width=width, color_system=None, legacy_windows=False).print(
+        check_table(table)
+    )
+    return buffer.getvalue()
+
+
+def check_table_html(table: CheckTable) -> str:
+    """Return the check table as an HTML table; text of the user is escaped."""
+    show = table.job.display
+    colour = {OK: "#1b6e53", OVER: "#b3261e", OUTSIDE: "#8a6d00"}
+    head = "".join(
+        f"<th style='text-align:left'>{name}</th>"
+        for name in (
+            *("mark", "section", "ratio", "verdict", "governed by", "clause", "combination", "at"),
+        )
+    )
+    body = ""
+    for result in table:
+        row = result.governing
+        name, clause = (row.name, row.clause) if row else ("nothing acts on it", "")
+        cells = [
+            result.member.mark,
+            result.member.section,
+            ratio(result.utilisation),
+            VERDICT[result.status],
+            name,
+            clause,
+            row.combination if row else "",
+            place(row, show) if row else "",
+        ]
+        written = [f"<td style='text-align:left'>{html.escape(cell)}</td>" for cell in cells]
+        written[3] = written[3].replace(
+            "text-align:left", f"text-align:left;font-weight:bold;color:{colour[result.status]}"
+        )
+        body += "<tr>" + "".join(written) + "</tr>"
+    return (
+        f"<table><caption style='text-align:left'><b>{html.escape(table.job.name)}</b>, "
+        f"{html.escape(table.job.standard)} {table.job.method}</caption>"
+        f"<thead><tr>{head}</tr></thead><tbody>{body}</tbody></table>"
+        f"<p>{html.escape(table.summary())}</p>"
+    )
+
+
+SHOWN = {
+    "d": "d",
+    "bf": "bf",
+    "tw": "tw",
+    "tf": "tf",
+    "mass": "mass",
+    "A": "A",
+    "I_major": "I major",
+    "Wpl_major": "Wpl major",
+    "I_minor": "I minor",
+    "Wpl_minor": "Wpl minor",
+}
+
+
+def section_list(sections: Sequence[Section], show: DisplayUnits) -> RenderableType:
+    """Return a table of sections, for rich to print."""
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    grid.add_column("section", no_wrap=True)
+    for name, heading in SHOWN.items():
+        unit = show.labels.get(PROPERTIES[name][0], "")
+        grid.add_column(f"{heading}\n{unit}", justify="right", no_wrap=True)
+    for section in sections:
+        values = (
+            digits(show.convert(getattr(section, name), PROPERTIES[name][0])) for name in SHOWN
+        )
+        grid.add_row(section.name, *values)
+    return grid
+
+
+def section_sheet(section: Section, show: DisplayUnits) -> RenderableType:
+    """Return every property of one section, for rich to print."""
+    grid = Table(box=None, pad_edge=False, show_header=False, padding=(0, 2, 0, 0))
+    for name, (kind, meaning) in PROPERTIES.items():
+        grid.add_row(meaning, name, show.show(section.properties[name], kind))
+    return Group(Text(f"{section.name}  {section.shape}", "bold"), Text(""), grid)

@@ -1,0 +1,108 @@
+"""From restraints to segments: the lengths over which a flange can buckle sideways."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+from welbric.members import Member
+
+SAME_PLACE = 1e-6  # of the member's length
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A length between two points that hold a flange.
+
+    Attributes
+    ----------
+    flange : str
+        ``"top"``, ``"bottom"``, or ``"both"`` where the two are held alike.
+    start, end : float
+        Places along the member, mm.
+    held_start, held_end : str
+        What holds the flange there.
+    continuous : bool
+        Held all along: no lateral-torsional buckling.
+    free_tip : bool
+        One end is a free end that nothing holds.
+    """
+
+    flange: str
+    start: float
+    end: float
+    held_start: str
+    held_end: str
+    continuous: bool = False
+    free_tip: bool = False
+
+    @property
+    def Lb(self) -> float:
+        """Unbraced length, mm; zero where held all along."""
+        return 0.0 if self.continuous else self.end - self.start
+
+
+def held_places(member: Member, flange: str) -> dict[float, str]:
+    """Return the places where a flange is held sideways, in order, and what holds it there.
+
+    A pinned, fixed or guided end holds both flanges; a free end holds neither.
+    """
+    L = member.length
+    places: dict[float, str] = {}
+    ends = member.ends_about("minor")
+    for x, end in zip((0.0, L), ends, strict=True):
+        if end != "free":
+            places[x] = "support"
+    hold = getattr(member.restraint, flange)
+    if hold is None:
+        return places
+    if hold.kind == "every":
+        count = int(L / hold.every + SAME_PLACE)
+        named = [(i * hold.every, "restraint") for i in range(1, count + 1)]
+    elif hold.kind == "at":
+        named = [(x, "restraint") for x in hold.at]
+    elif hold.kind == "loads":
+        points = [load for load in member.loads if load.point is not None and load.axis == "major"]
+        named = [(x, "load") for load in points for x in load.at or []]
+    else:
+        named = []
+    for x, why in named:
+        x = min(max(x, 0.0), L)
+        if all(abs(x - known) > SAME_PLACE * L for known in places):
+            places[x] = why
+    return dict(sorted(places.items()))
+
+
+def segments(member: Member) -> list[Segment]:
+    """Return the segments of both flanges, from start to end."""
+    top, bottom = _segments_of(member, "top"), _segments_of(member, "bottom")
+    if [(s.start, s.end, s.continuous) for s in top] == [
+        (s.start, s.end, s.continuous) for s in bottom
+    ]:
+        return [Segment("both", *_rest(segment)) for segment in top]
+    return top + bottom
+
+
+def _rest(segment: Segment) -> tuple[float, float, str, str, bool, bool]:
+    return (
+        segment.start,
+        segment.end,
+        segment.held_start,
+        segment.held_end,
+        segment.continuous,
+        segment.free_tip,
+    )
+
+
+def _segments_of(member: Member, flange: str) -> list[Segment]:
+    L = member.length
+    hold = getattr(member.restraint, flange)
+    if hold is not None and hold.kind == "continuous":
+        return [Segment(flange, 0.0, L, "held all along", "held all along", continuous=True)]
+    places = held_places(member, flange)
+    stops = sorted({0.0, L, *places})
+    found = []
+    for start, end in pairwise(stops):
+        held = places.get(start, "free end"), places.get(end, "free end")
+        found.append(Segment(flange, start, end, *held, free_tip="free end" in held))
+    return found

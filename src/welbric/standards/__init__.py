@@ -1,0 +1,28 @@
+"""Design standards: one package a standard, one module a chapter, one function an equation."""
+
+from __future__ import annotations
+
+from types import ModuleType
+
+from welbric.errors import InputError, did_you_mean
+
+STANDARDS = {"AISC 360-22": "aisc360"}
+
+
+def standard(name: str) -> ModuleType:
+    """Return the package of a design standard.
+
+    Every package offers ``CHECKS`` (by name, in the order of a hand calculation), ``E``, ``G``,
+    ``METHODS``, ``buckling_length_factor`` and ``notes``.
+
+    Raises
+    ------
+    InputError
+        If the standard is not covered.
+    """
+    import importlib
+
+    if name not in STANDARDS:
+        hint = did_you_mean(name, STANDARDS) or f"; known: {', '.join(STANDARDS)}"
+        raise InputError(f"no design standard {name!r}{hint}")
+    return importlib.import_module(f"welbric.standards.{STANDARDS[name]}")

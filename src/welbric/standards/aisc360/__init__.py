@@ -1,0 +1,27 @@
+"""AISC 360-22, Specification for Structural Steel Buildings: members, first set.
+
+Covered: rolled doubly symmetric I-shapes, LRFD and ASD, B4, D2, E2, E3, E4(b), E7, F1 to F3, F6,
+G2.1, G6, H1.1 to H1.3, Appendix 7 (textbook ends) and Appendix 8 (multipliers).
+"""
+
+from welbric.standards.aisc360.appendix_7 import effective_length_factor
+from welbric.standards.aisc360.member import CHECKS, METHODS, SHAPES, E, G
+
+DEFLECTION_CLAUSE = "L2"
+SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
+NOT_CHECKED = (
+    "connections, concentrated forces on webs and flanges (J10), torsion, "
+    "holes in tension flanges (F13), stability of the whole frame (Chapter C)"
+)
+
+__all__ = [
+    "CHECKS",
+    "DEFLECTION_CLAUSE",
+    "METHODS",
+    "NOT_CHECKED",
+    "SHAPES",
+    "SLENDERNESS_ADVICE",
+    "E",
+    "G",
+    "effective_length_factor",
+]

@@ -1,0 +1,124 @@
+"""Chapter G: shear. Webs of rolled I-shapes (G2.1) and flanges in minor-axis shear (G6)."""
+
+from __future__ import annotations
+
+from numpy import sqrt
+
+from welbric.standards.aisc360.symbols import condition, formula
+from welbric.working import either, first_of
+
+PHI, OMEGA = 0.90, 1.67
+PHI_STOCKY, OMEGA_STOCKY = 1.00, 1.50  # G2.1(a), webs of rolled I-shapes
+KV_UNSTIFFENED = 5.34  # G2.1(b)(2)(i)
+KV_FLANGE = 1.2  # G6
+
+
+@formula("G2.1", "Aw")
+def web_area(d, tw):
+    """Area of the web."""
+    return d * tw
+
+
+@condition("G2.1(a)")
+def web_is_stocky(lambda_w, E, Fy):
+    """The web yields in shear, with the higher resistance factor."""
+    return lambda_w <= 2.24 * sqrt(E / Fy)
+
+
+@formula("G2-2", "Cv1")
+def stocky_web_coefficient():
+    """Web shear coefficient of a stocky rolled web."""
+    return 1.0
+
+
+@condition("G2.1(b)(1)(i)")
+def web_yields(lambda_w, kv, E, Fy):
+    """The web yields in shear."""
+    return lambda_w <= 1.10 * sqrt(kv * E / Fy)
+
+
+@formula("G2-3", "Cv1")
+def yielding_web_coefficient():
+    """Web shear coefficient without shear buckling."""
+    return 1.0
+
+
+@formula("G2-4", "Cv1")
+def buckling_web_coefficient(kv, E, Fy, lambda_w):
+    """Web shear coefficient with shear buckling."""
+    return 1.10 * sqrt(kv * E / Fy) / lambda_w
+
+
+@formula("G2-1", "Vn")
+def web_shear_strength(Fy, Aw, Cv1):
+    """Nominal shear strength of the web."""
+    return 0.6 * Fy * Aw * Cv1
+
+
+def web_coefficient(lambda_w, E, Fy):
+    """Return Cv1 of an unstiffened web (G2.1(b))."""
+    kv = KV_UNSTIFFENED
+    return either(
+        web_yields,
+        yielding_web_coefficient,
+        buckling_web_coefficient,
+        **{"lambda_w": lambda_w, "kv": kv, "E": E, "Fy": Fy},
+    )
+
+
+@condition("G2.2(b)(1)")
+def flange_yields(lambda_f, kv, E, Fy):
+    """The flange yields in shear."""
+    return lambda_f <= 1.10 * sqrt(kv * E / Fy)
+
+
+@condition("G2.2(b)(2)")
+def flange_buckles_inelastically(lambda_f, kv, E, Fy):
+    """The flange buckles inelastically in shear."""
+    return lambda_f <= 1.37 * sqrt(kv * E / Fy)
+
+
+@formula("G2-9", "Cv2")
+def yielding_flange_coefficient():
+    """Shear buckling coefficient, yielding."""
+    return 1.0
+
+
+@formula("G2-10", "Cv2")
+def inelastic_flange_coefficient(kv, E, Fy, lambda_f):
+    """Shear buckling coefficient, inelastic buckling."""
+    return 1.10 * sqrt(kv * E / Fy) / lambda_f
+
+
+@formula("G2-11", "Cv2")
+def elastic_flange_coefficient(kv, E, Fy, lambda_f):
+    """Shear buckling coefficient, elastic buckling."""
+    return 1.51 * kv * E / (lambda_f**2 * Fy)
+
+
+@formula("G6-1", "Vn")
+def flange_shear_strength(Fy, bf, tf, Cv2):
+    """Nominal shear strength of both flanges."""
+    return 2 * (0.6 * Fy * bf * tf * Cv2)
+
+
+def flange_coefficient(lambda_f, E, Fy):
+    """Return Cv2 of the flanges (G2.2 with kv of G6)."""
+    return first_of(
+        (flange_yields, yielding_flange_coefficient),
+        (flange_buckles_inelastically, inelastic_flange_coefficient),
+        otherwise=elastic_flange_coefficient,
+        **{"lambda_f": lambda_f, "kv": KV_FLANGE, "E": E, "Fy": Fy},
+    )
+
+
+@formula("G1", "Vc")
+def design_shear(phi_v, Vn):
+    """Design strength in shear (LRFD)."""
+    return phi_v * Vn
+
+
+@formula("G1", "Vc")
+def allowable_shear(Vn, Omega_v):
+    """Allowable strength in shear (ASD)."""
+    return Vn / Omega_v

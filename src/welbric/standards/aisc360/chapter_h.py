@@ -1,0 +1,53 @@
+"""Chapter H: combined forces, doubly symmetric members (H1)."""
+
+from __future__ import annotations
+
+from numpy import maximum
+
+from welbric.standards.aisc360.symbols import condition, formula
+from welbric.working import either
+
+
+@condition("H1.1(a)")
+def axial_force_is_large(Pr, Pc):
+    """Axial force weighs heavily in the interaction."""
+    return Pr / Pc >= 0.2
+
+
+@formula("H1-1a", "U")
+def interaction_large_axial(Pr, Pc, Mrx, Mcx, Mry, Mcy):
+    """Interaction of axial force and bending about both axes."""
+    return Pr / Pc + 8 / 9 * (Mrx / Mcx + Mry / Mcy)
+
+
+@formula("H1-1b", "U")
+def interaction_small_axial(Pr, Pc, Mrx, Mcx, Mry, Mcy):
+    """Interaction of a small axial force and bending about both axes."""
+    return Pr / (2 * Pc) + (Mrx / Mcx + Mry / Mcy)
+
+
+def interaction(Pr, Pc, Mrx, Mcx, Mry, Mcy):
+    """Return the ratio of H1-1."""
+    return either(
+        axial_force_is_large,
+        interaction_large_axial,
+        interaction_small_axial,
+        **{"Pr": Pr, "Pc": Pc, "Mrx": Mrx, "Mcx": Mcx, "Mry": Mry, "Mcy": Mcy},
+    )
+
+
+@formula("H1-3", "U")
+def interaction_out_of_plane(Pr, Pcy, Mrx, Cb, Mcx):
+    """Out-of-plane buckling and lateral-torsional buckling together."""
+    return Pr / Pcy * (1.5 - 0.5 * Pr / Pcy) + (Mrx / (Cb * Mcx)) ** 2
+
+
+@condition("H1.3")
+def bends_in_one_plane(Mry, Mcy):
+    """Minor-axis bending is small enough for the two planes to be taken apart."""
+    return Mry / Mcy < 0.05
+
+
+def worse(a, b):
+    """Return the larger of two ratios."""
+    return maximum(a, b)

@@ -1,0 +1,123 @@
+"""The symbols of AISC 360-22 that Welbric uses: kind of quantity and meaning."""
+
+from __future__ import annotations
+
+from welbric.working import Glossary, Symbol
+
+F, S, M, L, D, A = "force", "stress", "moment", "length", "dimension", "area"
+W, I, N = "modulus", "inertia", "number"
+
+SYMBOLS = {
+    # Material
+    "E": Symbol(S, "modulus of elasticity"),
+    "G": Symbol(S, "shear modulus"),
+    "Fy": Symbol(S, "specified minimum yield stress"),
+    "Fu": Symbol(S, "specified minimum tensile strength"),
+    # Section
+    "Ag": Symbol(A, "gross area"),
+    "An": Symbol(A, "net area"),
+    "Ae": Symbol(A, "effective area"),
+    "Aw": Symbol(A, "area of the web, overall depth times web thickness"),
+    "d": Symbol(D, "overall depth"),
+    "bf": Symbol(D, "flange width"),
+    "tf": Symbol(D, "flange thickness"),
+    "tw": Symbol(D, "web thickness"),
+    "r_f": Symbol(D, "fillet radius"),
+    "h": Symbol(D, "clear depth of the web between the fillets"),
+    "ho": Symbol(D, "distance between the flange centroids"),
+    "b": Symbol(D, "width of the flange outstand, half the flange width"),
+    "be": Symbol(D, "effective width of a flange outstand"),
+    "he": Symbol(D, "effective depth of the web"),
+    "Ix": Symbol(I, "second moment of area about the major axis"),
+    "Iy": Symbol(I, "second moment of area about the minor axis"),
+    "Sx": Symbol(W, "elastic modulus about the major axis"),
+    "Sy": Symbol(W, "elastic modulus about the minor axis"),
+    "Zx": Symbol(W, "plastic modulus about the major axis"),
+    "Zy": Symbol(W, "plastic modulus about the minor axis"),
+    "rx": Symbol(D, "radius of gyration about the major axis"),
+    "ry": Symbol(D, "radius of gyration about the minor axis"),
+    "rts": Symbol(D, "effective radius of gyration for lateral-torsional buckling"),
+    "J": Symbol(I, "torsional constant"),
+    "Cw": Symbol("warping", "warping constant"),
+    "c": Symbol(N, "1 for doubly symmetric I-shapes"),
+    # Slenderness
+    "lambda_f": Symbol(N, "width-to-thickness ratio of the flange"),
+    "lambda_w": Symbol(N, "width-to-thickness ratio of the web"),
+    "lambda_pf": Symbol(N, "limit for a compact flange"),
+    "lambda_rf": Symbol(N, "limit for a noncompact flange"),
+    "lambda_pw": Symbol(N, "limit for a compact web"),
+    "lambda_rc": Symbol(N, "limit for a nonslender flange in compression"),
+    "lambda_rw": Symbol(N, "limit for a nonslender web in compression"),
+    "kc": Symbol(N, "coefficient for slender unstiffened elements"),
+    "c1": Symbol(N, "effective width imperfection factor"),
+    "c2": Symbol(N, "effective width imperfection factor"),
+    "Felf": Symbol(S, "elastic local buckling stress of the flange"),
+    "Felw": Symbol(S, "elastic local buckling stress of the web"),
+    # Lengths
+    "Lb": Symbol(L, "length between points that hold the compression flange"),
+    "Lp": Symbol(L, "limit of unbraced length for yielding"),
+    "Lr": Symbol(L, "limit of unbraced length for inelastic buckling"),
+    "L": Symbol(L, "unbraced length"),
+    "K": Symbol(N, "effective length factor"),
+    "Lc": Symbol(L, "effective length"),
+    "Lcx": Symbol(L, "effective length for buckling about the major axis"),
+    "Lcy": Symbol(L, "effective length for buckling about the minor axis"),
+    "Lcz": Symbol(L, "effective length for torsional buckling"),
+    "Lc1": Symbol(L, "effective length in the plane of bending"),
+    "r": Symbol(D, "radius of gyration"),
+    "I": Symbol(I, "second moment of area in the plane of bending"),
+    # Stresses and strengths
+    "Fe": Symbol(S, "elastic buckling stress"),
+    "Fn": Symbol(S, "nominal compressive stress"),
+    "Fcr": Symbol(S, "critical stress"),
+    "U_l": Symbol(N, "shear lag factor"),
+    "Cb": Symbol(N, "lateral-torsional buckling modification factor"),
+    "Mmax": Symbol(M, "largest moment in the segment, absolute"),
+    "MA": Symbol(M, "moment at the first quarter point, absolute"),
+    "MB": Symbol(M, "moment at mid-length, absolute"),
+    "MC": Symbol(M, "moment at the third quarter point, absolute"),
+    "Pn": Symbol(F, "nominal axial strength"),
+    "Pc": Symbol(F, "available axial strength"),
+    "Pcy": Symbol(F, "available compressive strength out of the plane of bending"),
+    "Pr": Symbol(F, "required axial strength"),
+    "Mp": Symbol(M, "plastic moment"),
+    "Mn": Symbol(M, "nominal flexural strength"),
+    "Mc": Symbol(M, "available flexural strength"),
+    "Mr": Symbol(M, "required flexural strength"),
+    "Mcx": Symbol(M, "available flexural strength about the major axis"),
+    "Mcy": Symbol(M, "available flexural strength about the minor axis"),
+    "Mrx": Symbol(M, "required flexural strength about the major axis"),
+    "Mry": Symbol(M, "required flexural strength about the minor axis"),
+    "Mnt": Symbol(M, "first-order moment"),
+    "Mlt": Symbol(M, "first-order moment due to sidesway"),
+    "Cv1": Symbol(N, "web shear strength coefficient"),
+    "Cv2": Symbol(N, "web shear buckling coefficient"),
+    "kv": Symbol(N, "plate shear buckling coefficient"),
+    "Vn": Symbol(F, "nominal shear strength"),
+    "Vc": Symbol(F, "available shear strength"),
+    "Vr": Symbol(F, "required shear strength"),
+    # Second order
+    "alpha": Symbol(N, "1.0 for LRFD, 1.6 for ASD"),
+    "Pe1": Symbol(F, "elastic critical load in the plane of bending"),
+    "Cm": Symbol(N, "equivalent uniform moment factor"),
+    "B1": Symbol(N, "multiplier for second-order effects between the ends"),
+    "B2": Symbol(N, "multiplier for second-order effects of sidesway"),
+    "beta_M": Symbol(
+        N,
+        "ratio of end moments M1/M2, smaller over larger end moment, positive in reverse curvature",
+    ),
+    # Safety
+    "phi_t": Symbol(N, "resistance factor, tension"),
+    "phi_c": Symbol(N, "resistance factor, compression"),
+    "phi_b": Symbol(N, "resistance factor, flexure"),
+    "phi_v": Symbol(N, "resistance factor, shear"),
+    "Omega_t": Symbol(N, "safety factor, tension"),
+    "Omega_c": Symbol(N, "safety factor, compression"),
+    "Omega_b": Symbol(N, "safety factor, flexure"),
+    "Omega_v": Symbol(N, "safety factor, shear"),
+    "U": Symbol(N, "utilisation"),
+}
+
+GLOSSARY = Glossary("AISC 360-22", SYMBOLS)
+formula = GLOSSARY.formula
+condition = GLOSSARY.condition

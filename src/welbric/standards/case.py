@@ -1,0 +1,167 @@
+"""What a standard is asked, `MemberCase`, and what it answers, `Check`; the same for every one.
+
+All numbers are arrays that broadcast to (section, combination, segment), or single numbers when
+one case is worked out step by step. A segment is a part of the member between two points that
+hold the flange in compression.
+"""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Callable
+from dataclasses import dataclass, field, fields, replace
+from typing import Any
+
+import numpy as np
+
+
+@dataclass(frozen=True)
+class Demand:
+    """The largest effects in each segment, as magnitudes; shape (section or 1, C, G).
+
+    `compression` and `M_minor` are those of the whole member.
+    `M_major` is the largest moment that puts the segment's flange into compression; `M_max`,
+    `M_A`, `M_B` and `M_C` are absolute values over the segment, for the moment-shape factor.
+    `end_ratio_*` is the smaller end moment over the larger, positive in reverse curvature.
+    """
+
+    compression: Any = 0.0
+    tension: Any = 0.0
+    V_major: Any = 0.0
+    V_minor: Any = 0.0
+    M_major: Any = 0.0
+    M_minor: Any = 0.0
+    M_max: Any = 0.0
+    M_A: Any = 0.0
+    M_B: Any = 0.0
+    M_C: Any = 0.0
+    end_ratio_major: Any = 0.0
+    end_ratio_minor: Any = 0.0
+
+
+@dataclass(frozen=True)
+class Segments:
+    """The segments for lateral-torsional buckling; arrays of shape (G,)."""
+
+    Lb: Any
+    free_tip: Any = False
+
+
+@dataclass(frozen=True)
+class MemberCase:
+    """One member, or many at once, as a standard sees it.
+
+    Attributes
+    ----------
+    section : object
+        Section properties by the names of `welbric.sections.table.PROPERTIES`.
+    shape : str
+        The kind of shape, such as ``"rolled I"``.
+    Fy, Fu : float or array
+        Strengths of the steel, MPa.
+    method : str
+        One of the standard's ``METHODS``.
+    length_major, length_minor, length_torsion : float or array
+        Unbraced lengths, mm.
+    K_major, K_minor, K_torsion : float or array
+        Buckling length factors.
+    sways_major, sways_minor : bool
+        Whether one end can move sideways against the other, in bending about each axis.
+    loaded_major, loaded_minor : bool
+        Whether transverse loads act between the ends, in bending about each axis.
+    net_area, shear_lag : float or None
+        Of the member's connections in tension, where given.
+    Cb : float or None
+        Moment-shape factor, where the designer gives one.
+    second_order_included : bool
+        Whether the given moments hold the second-order effects already.
+    separate_planes : bool
+        Whether in-plane and out-of-plane interaction are verified apart, where that is allowed.
+    """
+
+    section: Any
+    shape: str
+    Fy: Any
+    Fu: Any
+    method: str
+    demand: Demand
+    segments: Segments
+    length_major: Any
+    length_minor: Any
+    length_torsion: Any
+    K_major: Any = 1.0
+    K_minor: Any = 1.0
+    K_torsion: Any = 1.0
+    sways_major: bool = False
+    sways_minor: bool = False
+    loaded_major: bool = True
+    loaded_minor: bool = True
+    net_area: Any = None
+    shear_lag: Any = None
+    Cb: Any = None
+    second_order_included: bool = False
+    separate_planes: bool = False
+    cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
+
+    def at(self, section: Any, combination: int, segment: int) -> MemberCase:
+        """Return one section, one combination and one segment, as single numbers."""
+
+        def pick(value: Any) -> Any:
+            array = np.asarray(value)
+            if array.ndim < 3:
+                return value
+            index = tuple(
+                0 if size == 1 else wanted
+                for size, wanted in zip(array.shape, (0, combination, segment), strict=True)
+            )
+            return float(array[index])
+
+        demand = Demand(**{f.name: pick(getattr(self.demand, f.name)) for f in fields(Demand)})
+        segments = Segments(
+            Lb=float(np.ravel(self.segments.Lb)[segment]),
+            free_tip=bool(np.ravel(self.segments.free_tip)[segment]),
+        )
+        return replace(self, section=section, demand=demand, segments=segments, cache={})
+
+
+@dataclass(frozen=True)
+class Check:
+    """One limit state of a member.
+
+    Attributes
+    ----------
+    name, clause : str
+    demand, capacity : float or array
+        Required and available strength; None for an interaction.
+    utilisation : float or array
+    kind : str
+        The kind of quantity of demand and capacity, a key of `welbric.units.KINDS`.
+    effect : str
+        The field of `Demand` whose place along the member is that of the check.
+    outside : bool or array
+        Where the standard does not cover the case.
+    reason : str
+        Why not, or what is missing.
+    """
+
+    name: str
+    clause: str
+    demand: Any
+    capacity: Any
+    utilisation: Any
+    kind: str
+    effect: str
+    outside: Any = False
+    reason: str = ""
+
+
+def once_per_case(fn: Callable[[MemberCase], Any]) -> Callable[[MemberCase], Any]:
+    """Keep a function's result with its case, so that checks share strengths."""
+
+    @functools.wraps(fn)
+    def kept(case: MemberCase) -> Any:
+        if fn not in case.cache:
+            case.cache[fn] = fn(case)
+        return case.cache[fn]
+
+    return kept
