@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from typing import Annotated, Any
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, ValidationInfo
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, ValidationInfo
 from pydantic_core import core_schema
 
 from welbric.errors import InputError, did_you_mean
@@ -14,44 +14,48 @@ from welbric.units import KINDS, parse
 
 
 class Quantity:
-    """Marks a number as a quantity of a kind: text with a unit, read into internal units."""
+    """Marks a number as a quantity of a kind: text with a unit, read into internal units.
 
-    def __init__(self, kind: str) -> None:
+    With ``many``, one value or a list of them; a single value becomes a list of one.
+    """
+
+    def __init__(self, kind: str, many: bool = False) -> None:
         self.kind = kind
+        self.many = many
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
-        def read(value: object, info: ValidationInfo) -> float:
-            bare = (info.context or {}).get("bare_units", {})
-            return parse(value, self.kind, bare.get(self.kind))
+        def read(value: object, info: ValidationInfo) -> float | list[float]:
+            bare = (info.context or {}).get("bare_units", {}).get(self.kind)
+            if not self.many:
+                return parse(value, self.kind, bare)
+            values = value if isinstance(value, list | tuple) else [value]
+            if not values:
+                raise InputError("the list is empty")
+            return [parse(one, self.kind, bare) for one in values]
 
         return core_schema.with_info_plain_validator_function(read)
 
     def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
         wanted = KINDS[self.kind]
-        return {
+        one = {
             "type": ["string", "number"],
             "description": f"{wanted} with its unit, such as {wanted.examples[0]!r}",
             "examples": list(wanted.examples),
         }
-
-
-def as_list(value: object) -> object:
-    """Return a list of one where a single value is given."""
-    return value if isinstance(value, list | tuple) else [value]
+        return {"anyOf": [one, {"type": "array", "items": one}]} if self.many else one
 
 
 Length = Annotated[float, Quantity("length")]
 Force = Annotated[float, Quantity("force")]
-LineForce = Annotated[float, Quantity("line_load")]
 Pressure = Annotated[float, Quantity("area_load")]
 Moment = Annotated[float, Quantity("moment")]
 Area = Annotated[float, Quantity("area")]
 Angle = Annotated[float, Quantity("angle")]
 Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
-Lengths = Annotated[list[Length], BeforeValidator(as_list)]
-LineForces = Annotated[list[LineForce], BeforeValidator(as_list)]
-Forces = Annotated[list[Force], BeforeValidator(as_list)]
-Moments = Annotated[list[Moment], BeforeValidator(as_list)]
+Lengths = Annotated[list[float], Quantity("length", many=True)]
+LineForces = Annotated[list[float], Quantity("line_load", many=True)]
+Forces = Annotated[list[float], Quantity("force", many=True)]
+Moments = Annotated[list[float], Quantity("moment", many=True)]
 
 
 class Described(BaseModel):

@@ -98,6 +98,10 @@ class Dialect:
         raised = {"2": "²", "3": "³", "4": "⁴"}.get(exponent.text)
         return Piece(self.held(base, ATOM) + (raised or "^" + self.held(exponent, ATOM)))
 
+    def inline(self) -> Dialect:
+        """Return the dialect to write an exponent in, without a fraction bar where it is small."""
+        return self
+
     def root(self, radicand: Piece) -> Piece:
         """Write a square root."""
         return Piece("√" + self.held(radicand, ATOM))
@@ -183,6 +187,9 @@ class MathML(Dialect):
     def divide(self, a: Piece, b: Piece) -> Piece:
         return Piece(f"<mfrac><mrow>{a.text}</mrow><mrow>{b.text}</mrow></mfrac>", UNIT)
 
+    def inline(self) -> Dialect:
+        return _INLINE_MATHML
+
     def power(self, base: Piece, exponent: Piece) -> Piece:
         return Piece(
             f"<msup><mrow>{self.held(base, ATOM)}</mrow><mrow>{exponent.text}</mrow></msup>", UNIT
@@ -199,7 +206,16 @@ class MathML(Dialect):
         return Piece(f"<mrow><mo>|</mo>{inner.text}<mo>|</mo></mrow>")
 
 
+class InlineMathML(MathML):
+    """MathML with a solidus in place of the fraction bar, for exponents."""
+
+    def divide(self, a: Piece, b: Piece) -> Piece:
+        bottom = self.held(b, UNIT)
+        return Piece(f"{self.held(a, MULTIPLY)}<mo>/</mo>{bottom}", MULTIPLY)
+
+
 TEXT, TYPST, MATHML = Dialect(), Typst(), MathML()
+_INLINE_MATHML = InlineMathML()
 Leaf = Callable[[str], Piece]
 
 
@@ -225,6 +241,8 @@ def write(node: ast.expr, dialect: Dialect, leaf: Leaf) -> Piece:
             return dialect.constant(value)
         case ast.Name(id="pi"):
             return dialect.symbol("pi")
+        case ast.Name(id="inf"):
+            return Piece(dialect.words("∞"))
         case ast.Name(id=name):
             return leaf(name)
         case ast.UnaryOp(op=ast.USub(), operand=operand):
@@ -235,7 +253,7 @@ def write(node: ast.expr, dialect: Dialect, leaf: Leaf) -> Piece:
         case ast.BinOp(op=ast.Div(), left=left, right=right):
             return dialect.divide(part(left), part(right))
         case ast.BinOp(op=ast.Pow(), left=left, right=right):
-            return dialect.power(part(left), part(right))
+            return dialect.power(part(left), write(right, dialect.inline(), leaf))
         case ast.BinOp(op=ast.Add() | ast.Sub() as op, left=left, right=right):
             sign = "+" if isinstance(op, ast.Add) else "−"
             second = dialect.held(part(right), ADD if sign == "+" else MULTIPLY)

@@ -190,8 +190,8 @@ def draw_panel(
         ax.invert_yaxis()
     marked = [(line, index, GOVERNING) for index in _extremes(line, span)]
     for edge, index in ((high, int(high.argmax())), (low, int(low.argmin()))):
-        # The envelope's extreme, unless the line has one as large on that side.
-        if abs(edge[index]) > 0.05 * span and abs(edge[index] - line[index]) > 0.1 * span:
+        # The envelope's extreme, where the line stays well away from it.
+        if abs(edge[index]) > 0.05 * span and abs(edge[index] - line[index]) > 0.3 * span:
             marked.append((edge, index, INK))
     for values_at, index, colour in marked:
         _label(ax, show, kind, places[index], values_at[index], places[-1], colour, downward)

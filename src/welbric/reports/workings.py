@@ -27,7 +27,7 @@ def givens(explanation: Explanation) -> list[tuple[str, str]]:
     show = explanation.job.display
     member, case = explanation.result.member, explanation.result.case
     names = [name for name in PROPERTIES if name not in {"r", "mass"}]
-    found = [(n, show.show(member.properties.properties[n], PROPERTIES[n][0])) for n in names]
+    found = [(n.replace("_", " "), show.show(member.properties.properties[n], PROPERTIES[n][0])) for n in names]
     found += [("Fy", show.show(case.Fy, "stress")), ("Fu", show.show(case.Fu, "stress"))]
     return found
 
@@ -145,6 +145,7 @@ def as_typst(explanation: Explanation) -> str:
         '#set page(paper: "a4", margin: 18mm, numbering: "1")',
         "#set text(size: 9.5pt)",
         "#set par(leading: 0.55em)",
+        "#show math.equation.where(block: true): set align(left)",
         f"= {typst_text(title_of(explanation))}",
         typst_text("   ".join(f"{n} = {v}" for n, v in givens(explanation))),
         "",
@@ -218,7 +219,7 @@ body { max-width: 56rem; margin: 2rem auto; padding: 0 1rem; color: #1f2d3a;
        font: 16px/1.45 "Source Serif 4", Charter, Georgia, serif; }
 h2 { border-bottom: 2px solid #1f2d3a; } h3 { margin-top: 2rem; border-bottom: 1px solid #c9d6d3; }
 h4 { margin-bottom: 0.3rem; font-weight: 600; } math { font-size: 1.05em; }
-p.step { display: flex; justify-content: space-between; gap: 2rem; margin: 0.35rem 0; }
+mtd { padding: 0.15em 0.1em; } p.step { display: flex; justify-content: space-between; gap: 2rem; margin: 0.35rem 0; }
 p.step > span { color: #56707a; white-space: nowrap; } p.verdict { font-weight: bold; }
 """
 
@@ -249,10 +250,11 @@ def _entry_html(entry: Entry, show: DisplayUnits) -> str:
                 f"<span>{clause}</span></p>"
             )
     line = write_step(entry, MATHML, show)
-    equals = "</mtd></mtr><mtr><mtd></mtd><mtd><mo>=</mo></mtd><mtd>".join(line.equals)
+    left = "<mtd style='text-align:left'>"
+    equals = f"</mtd></mtr><mtr><mtd></mtd><mtd><mo>=</mo></mtd>{left}".join(line.equals)
     table = (
-        f"<mtable columnalign='left' columnspacing='0.2em'><mtr><mtd>{line.symbol}</mtd>"
-        f"<mtd><mo>=</mo></mtd><mtd>{equals}</mtd></mtr></mtable>"
+        f"<mtable displaystyle='true'><mtr><mtd>{line.symbol}</mtd>"
+        f"<mtd><mo>=</mo></mtd>{left}{equals}</mtd></mtr></mtable>"
     )
     return (
         f"<p class='step'><math displaystyle='true'>{table}</math>"

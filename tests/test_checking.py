@@ -1,0 +1,251 @@
+"""Whole members, through `wb.check`: restraints, combinations, verdicts, deflections."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from cases import FT, KIP, KIP_FT
+from hypothesis import given
+from hypothesis import strategies as st
+
+import welbric as wb
+from welbric.checking import status_of
+
+LTB = "lateral-torsional buckling"
+
+
+def beam(loads=({"case": "live", "line": "1.5 kip/ft"},), **more):
+    given_ = {"mark": "B", "section": "W18X50", "span": "24 ft", "self_weight": False}
+    return wb.Member(**{**given_, "loads": list(loads), **more})
+
+
+def result(member, **job):
+    return wb.check(wb.Job(members=[member], **job))[member.mark]
+
+
+def rows(member, **job):
+    return {row.name: row for row in result(member, **job).rows}
+
+
+def test_a_beam_by_hand():
+    """W18X50, 24 ft, 1.5 kip/ft live: Mu = 1.6 x 1.5 x 24^2 / 8 = 172.8 kip ft, Vu = 28.8 kip."""
+    found = rows(beam(deflection={"live": 360}))
+    assert found[LTB].demand == pytest.approx(172.8 * KIP_FT)
+    assert found[LTB].place == pytest.approx(12 * FT)
+    assert found["shear, web"].demand == pytest.approx(28.8 * KIP)
+    # Lb = 24 ft is beyond Lr: F2-4 with Cb = 1.14, rts = 1.982 in, ho = 17.43 in.
+    x = (24 * 12 / 1.9817) ** 2
+    Fcr = 1.1364 * np.pi**2 * 29000 / x * np.sqrt(1 + 0.078 * 1.24 / (88.9 * 17.43) * x)
+    assert found[LTB].capacity == pytest.approx(0.9 * Fcr * 88.9 / 12 * KIP_FT, rel=1e-4)
+    # 5 w L^4 / 384 E I against L / 360.
+    delta = 5 * (1.5 / 12) * 288**4 / (384 * 29000 * 800)
+    assert found["deflection, live"].utilisation == pytest.approx(delta / (288 / 360), rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("restraint", "segments"),
+    [
+        ({}, [("both", 0, 24)]),
+        ({"top": "continuous", "bottom": "continuous"}, [("both", 0, 24)]),
+        ({"top": "continuous"}, [("top", 0, 24), ("bottom", 0, 24)]),
+        ({"top": {"every": "8 ft"}, "bottom": {"every": "8 ft"}},
+         [("both", 0, 8), ("both", 8, 16), ("both", 16, 24)]),
+        ({"top": {"every": "10 ft"}},
+         [("top", 0, 10), ("top", 10, 20), ("top", 20, 24), ("bottom", 0, 24)]),
+        ({"top": {"at": ["6 ft", "24 ft"]}}, [("top", 0, 6), ("top", 6, 24), ("bottom", 0, 24)]),
+        ({"bottom": "loads"}, [("top", 0, 24), ("bottom", 0, 9), ("bottom", 9, 24)]),
+    ],
+)  # fmt: skip
+def test_segments(restraint, segments):
+    member = beam([{"case": "live", "point": "5 kip", "at": "9 ft"}], restraint=restraint)
+    found = [(s.flange, s.start / FT, s.end / FT) for s in wb.segments(member)]
+    for got, wanted in zip(found, segments, strict=True):
+        assert got[0] == wanted[0]
+        assert got[1:] == pytest.approx(wanted[1:])
+
+
+def test_continuous_restraint_of_the_compression_flange_leaves_yielding():
+    found = rows(beam(restraint={"top": "continuous"}))
+    assert found[LTB].utilisation == found["yielding, major axis"].utilisation
+    uplift = rows(beam([{"case": "wind", "line": "-1.5 kip/ft"}], restraint={"top": "continuous"}))
+    assert uplift[LTB].utilisation > 1.5 * uplift["yielding, major axis"].utilisation
+    assert uplift[LTB].segment.flange == "bottom"
+
+
+def test_a_free_tip_takes_no_moment_gradient():
+    tip = [{"case": "live", "point": "5 kip", "at": "12 ft"}]
+    one = {"role": "cantilever", "span": "12 ft"}
+    text = str(wb.check(wb.Job(members=[beam(tip, **one)])).explain("B", LTB))
+    assert "Cb = 1   (F1: the free end is not held)" in text
+    held = beam(tip, **one, restraint={"top": {"at": ["12 ft"]}, "bottom": {"at": ["12 ft"]}})
+    assert "F1-1" in str(wb.check(wb.Job(members=[held])).explain("B", LTB))
+
+
+def test_a_smaller_moment_of_the_other_sense_takes_no_gradient():
+    """Held all along at the top; the hogging end moment is smaller than the sagging one."""
+    loads = [
+        {"case": "live", "line": "1.5 kip/ft"},
+        {"case": "live", "end_moments": ["-60 kip ft", "0 kip ft"]},
+    ]
+    found = wb.check(wb.Job(members=[beam(loads, restraint={"top": "continuous"})]))
+    assert "compresses the other flange" in str(found.explain("B", LTB))
+    assert found["B"].case.demand.M_major.shape == (1, 1, 2)
+
+
+places = st.floats(0.05, 0.95).map(lambda share: round(share * 24, 3))
+point = st.builds(
+    lambda at, P: {"case": "live", "point": f"{P} kip", "at": f"{at} ft"},
+    places,
+    st.floats(-30, 30).map(lambda p: round(p, 2)),
+)
+
+
+@given(st.lists(point, min_size=1, max_size=3), st.lists(places, max_size=3))
+def test_mirrored_and_reversed_members_have_the_same_ratios(loads, held):
+    def at(x):
+        return f"{x} ft"
+
+    def turned(load):
+        return {**load, "at": at(24 - float(load["at"].split()[0]))}
+
+    def reversed_(load):
+        return {**load, "point": f"{-float(load['point'].split()[0])} kip"}
+
+    first = rows(beam(loads, restraint={"top": {"at": [at(x) for x in held]}} if held else {}))
+    mirror = {"top": {"at": [at(24 - x) for x in held]}} if held else {}
+    other = {"bottom": {"at": [at(x) for x in held]}} if held else {}
+    for second in (
+        rows(beam([turned(x) for x in loads], restraint=mirror)),
+        rows(beam([reversed_(x) for x in loads], restraint=other)),
+    ):
+        assert set(first) == set(second)
+        for name, row in first.items():
+            assert row.utilisation == pytest.approx(second[name].utilisation, rel=1e-6)
+
+
+@given(st.floats(0.1, 3.0))
+def test_forces_grow_with_the_loads_and_ratios_with_them(k):
+    one = rows(beam())
+    more = rows(beam([{"case": "live", "line": f"{1.5 * k} kip/ft"}]))
+    for name, row in one.items():
+        assert more[name].utilisation == pytest.approx(k * row.utilisation, rel=1e-9)
+
+
+def test_lrfd_and_asd_agree_where_live_is_three_times_dead():
+    """1.2 + 1.6 x 3 = 1.5 (1 + 3): the two methods differ by 0.9 x 1.67 / 1.5 only."""
+    loads = [{"case": "dead", "line": "0.4 kip/ft"}, {"case": "live", "line": "1.2 kip/ft"}]
+    lrfd, asd = rows(beam(loads)), rows(beam(loads), method="ASD")
+    for name in ("yielding, major axis", LTB):
+        assert asd[name].utilisation / lrfd[name].utilisation == pytest.approx(1.67 * 0.9 / 1.5)
+    assert asd["shear, web"].utilisation == pytest.approx(lrfd["shear, web"].utilisation)
+
+
+def test_own_weight_counts_once_and_is_said():
+    without, with_ = result(beam()), result(beam(self_weight=True))
+    extra = 1.2 * 0.050 * 24**2 / 8 * KIP_FT
+    assert with_.rows[0].demand - without.rows[0].demand == pytest.approx(extra, rel=1e-6)
+    assert "own weight 0.05 kip/ft included" in with_.notes
+    assert "own weight (0.05 kip/ft) not included" in without.notes
+
+
+def test_own_weight_follows_the_slope():
+    def axial(role):
+        member = wb.Member(mark="M", role=role, section="W8X31", height="20 ft")
+        x = result(member).forces
+        return x.N.min(), x.N.max(), np.abs(x.M_major).max()
+
+    weight = 1.4 * 31 * 20 / 1000 * KIP
+    assert axial("column") == pytest.approx((-weight, 0, 0), rel=1e-6)
+    assert axial("hanger") == pytest.approx((0, weight, 0), rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("ends", "recommended", "theoretical"),
+    [
+        (("fixed", "fixed"), 0.65, 0.5),
+        (("fixed", "pinned"), 0.80, 0.7),
+        (("fixed", "guided"), 1.2, 1.0),
+        (("pinned", "pinned"), 1.0, 1.0),
+        (("fixed", "free"), 2.1, 2.0),
+        (("pinned", "guided"), 2.0, 2.0),
+    ],
+)
+def test_effective_length_factors_of_the_textbook_ends(ends, recommended, theoretical):
+    """AISC 360-22 Commentary, Table C-A-7.1."""
+    column = wb.Member(
+        mark="C", role="column", section="W10X49", height="12 ft", ends=ends,
+        loads=[{"case": "dead", "compression": "50 kip"}],
+    )  # fmt: skip
+    for values, K in (("recommended", recommended), ("theoretical", theoretical)):
+        found = result(column, effective_lengths=values)
+        assert found.case.K_major == found.case.K_minor == K
+        assert any(f"K = {K:g}" in note for note in found.notes)
+
+
+def test_a_brace_both_ways(demo_table):
+    found = {row.name: row.combination for row in demo_table["WB1"].rows}
+    assert found["tensile yielding"] == "0.9D + W"
+    assert found["flexural buckling, minor axis"] == "1.2D − W"
+
+
+def test_a_cantilever_column_sways():
+    column = wb.Member(
+        mark="C", role="column", section="W10X49", height="15 ft", ends=("fixed", "free"),
+        loads=[{"case": "dead", "compression": "60 kip"},
+               {"case": "wind", "point": "2 kip", "at": "15 ft"}],
+    )  # fmt: skip
+    text = str(wb.check(wb.Job(members=[column])).explain("C", "H1.1"))
+    assert "B2 = max(1/(1 − α·Pr/Pe1), 1)" in text
+
+
+FORCES = {"name": "from the frame", "compression": "180 kip", "moment_major": "60 kip ft"}
+
+
+def test_forces_combined_elsewhere():
+    column = {"role": "column", "span": None, "height": "14 ft", "section": "W12X65"}
+    found = result(beam([], forces=[{**FORCES, "shear_major": "8 kip"}], **column))
+    assert {row.combination for row in found.rows} == {"from the frame"}
+    assert found.status == "ok"
+    varying = {**FORCES, "shear_major": "8 kip", "moment_major": ["-60 kip ft", "60 kip ft"]}
+    reverse = result(beam([], forces=[varying], **column))
+    text = wb.check(wb.Job(members=[reverse.member])).explain("B", LTB).text()
+    assert "2.273" in text  # Cb of a straight diagram in reverse curvature
+
+
+def test_what_cannot_be_checked_is_a_row():
+    column = {"role": "column", "span": None, "height": "14 ft"}
+    found = result(beam([], forces=[FORCES], deflection={"live": 360}, **column))
+    outside = {row.name: row.reason for row in found.rows if row.status == "outside"}
+    assert "without its shear_major" in outside["shear, web"]
+    assert "deflections need loads" in outside["deflection, live"]
+    assert found.status == "outside"
+    pulled = result(beam([{"case": "dead", "tension": "20 kip"}]))
+    assert pulled.status == "outside"
+    assert result(beam([])).status == "outside"
+
+
+def test_nan_is_never_ok():
+    assert [status_of(x) for x in (float("nan"), 1.0, 1.0000001, float("inf"), 0.0)] == [
+        "outside", "ok", "over", "over", "ok",
+    ]  # fmt: skip
+
+
+def test_both_axes_and_the_planes_apart():
+    loads = [{"case": "dead", "compression": "100 kip"}, {"case": "live", "line": "0.5 kip/ft"}]
+    name = "compression and bending"
+    together, apart = rows(beam(loads)), rows(beam(loads), separate_planes=True)
+    assert apart[name].clause == "H1.3"
+    assert apart[name].utilisation <= together[name].utilisation
+    minor = rows(beam([{"case": "live", "line": "0.2 kip/ft", "axis": "minor"}]))
+    assert minor["bending, minor axis"].utilisation > 0
+    assert minor["shear, flanges"].demand == pytest.approx(1.6 * 0.2 * 12 * KIP)
+
+
+def test_slenderness_advice():
+    brace = beam([{"case": "dead", "compression": "1 kip"}], section="W8X10", span="20 ft")
+    assert any("more than the 200 that E2 advises" in note for note in result(brace).notes)
+
+
+def test_own_combinations_are_added():
+    found = result(beam(), combinations=["2.0L"])
+    assert found.governing.combination == "2.0L"

@@ -1,0 +1,135 @@
+from __future__ import annotations
+
+import csv
+import json
+import re
+
+import pytest
+from click.testing import CliRunner
+
+from welbric.cli import main
+from welbric.jobs import demo_text
+
+
+@pytest.fixture
+def run():
+    def invoke(*arguments, status=0):
+        found = CliRunner().invoke(main, [str(a) for a in arguments], catch_exceptions=False)
+        assert found.exit_code == status, found.output
+        return found.output
+
+    return invoke
+
+
+@pytest.fixture
+def job(tmp_path):
+    path = tmp_path / "saltmarsh.toml"
+    path.write_text(demo_text(), "utf-8")
+    return path
+
+
+def test_demo_writes_runs_and_keeps(run, tmp_path):
+    folder = tmp_path / "demo"
+    text = run("demo", folder)
+    assert "Saltmarsh Observatory" in text
+    assert (folder / "saltmarsh.toml").read_text("utf-8") == demo_text()
+    (folder / "saltmarsh.toml").write_text(demo_text().replace("W16X45", "W16X50"), "utf-8")
+    assert "kept as it is" in run("demo", folder)
+    assert "W16X50" in (folder / "saltmarsh.toml").read_text("utf-8")
+
+
+def test_check_table(run, job):
+    text = run("check", job, status=1)
+    assert all(len(line) <= 100 for line in text.splitlines())
+    assert re.search(r"FB2 +W16X45 +1\.05 .*OVER +lateral-torsional buckling +F2\.2", text)
+    assert "7 of 9 within limits; EB1 is over by 106% in lateral-torsional buckling" in text
+    assert "Not checked here: connections" in text
+    assert "reaction at the start" in run("check", job, "--details", status=1)
+
+
+def test_verdicts_of_the_demo(run, job):
+    document = json.loads(run("check", job, "--json", status=1))
+    verdicts = {m["mark"]: m["verdict"] for m in document["members"]}
+    assert verdicts == dict.fromkeys(["RB1", "FG1", "BC1", "C1", "C2", "WB1", "H1"], "ok") | {
+        "FB2": "over",
+        "EB1": "over",
+    }
+
+
+def test_csv_and_json_say_the_same(run, job):
+    document = json.loads(run("check", job, "--json", status=1))
+    lines = list(csv.DictReader(run("check", job, "--csv", status=1).splitlines()))
+    checks = [c for member in document["members"] for c in member["checks"]]
+    assert len(lines) == len(checks) > 50
+    for line, found in zip(lines, checks, strict=True):
+        assert line["check"] == found["check"]
+        assert float(line["utilisation"]) == found["utilisation"]
+
+
+def test_a_job_within_limits_leaves_with_0(run, tmp_path):
+    path = tmp_path / "fine.toml"
+    path.write_text(
+        'welbric = 1\n[[member]]\nmark = "B1"\nsection = "W18X50"\nspan = "10 ft"\n', "utf-8"
+    )
+    assert "1 of 1 within limits" in run("check", path)
+
+
+@pytest.mark.parametrize("form", ["text", "typst", "html"])
+def test_explain(run, job, tmp_path, form):
+    target = tmp_path / f"fb2.{form}"
+    run("explain", job, "FB2", "--form", form, "--to", target)
+    assert target.read_text("utf-8") == run("explain", job, "FB2", "--form", form)
+    assert "F2-4" in target.read_text("utf-8")
+
+
+def test_explain_one_check(run, job):
+    text = run("explain", job, "FB2", "--check", "F2.2")
+    assert "since Lb = 24 ft > Lr" in text
+    assert "Shear" not in text
+    assert all(len(line) <= 100 for line in text.splitlines())
+    steps = json.loads(run("explain", job, "FB2", "--check", "F2.2", "--json"))["checks"][0]["steps"]
+    assert {"symbol", "clause", "title", "formula", "with_numbers", "result"} <= set(steps[-1])
+
+
+def test_sections(run):
+    assert "W8X31" in run("sections", "w8")
+    assert "W44X335" in run("sections")
+    sheet = run("sections", "w 8x31", "--units", "metric")
+    assert re.search(r"depth +d +203\.2 mm", sheet)
+    assert json.loads(run("sections", "W8X31", "--json"))[0]["A (in²)"] == pytest.approx(9.13)
+    assert run("sections", "W4", "--csv").startswith("section,shape,d (in)")
+
+
+def test_schema_and_help(run):
+    assert json.loads(run("schema"))["title"].startswith("Welbric job file")
+    for command in ("demo", "check", "explain", "sections", "draw", "schema"):
+        assert "Usage" in run(command, "--help")
+
+
+@pytest.mark.parametrize("ending", ["png", "svg", "pdf"])
+def test_draw(run, job, tmp_path, ending):
+    target = tmp_path / f"c1.{ending}"
+    run("draw", job, "C1", "--to", target)
+    start = target.read_bytes()[:5]
+    assert start[:4] in (b"\x89PNG", b"<?xm", b"%PDF")
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (["check", "none.toml"], "none.toml: there is no such file"),
+        (["check", "."], "is a folder"),
+        (["explain", "JOB", "FB9"], "no member 'FB9'; did you mean FB2"),
+        (["explain", "JOB", "FB2", "--check", "torsion of the moon"], "has no check"),
+        (["explain", "JOB", "FB2", "--to", "no/such/folder/x.txt"], "cannot be written"),
+        (["draw", "JOB", "FB2", "--to", "x.bmp"], "a figure ends in .png, .svg, .pdf"),
+        (["draw", "JOB", "FB2", "--to", "no/such/folder/x.png"], "cannot be written"),
+        (["sections", "W8X32"], "no section 'W8X32' in the catalogue; the nearest are W8X31"),
+        (["demo", "JOB"], "cannot be made"),
+    ],
+)
+def test_wrong_input_leaves_with_2_and_one_line(run, job, arguments, words):
+    text = run(*(job if a == "JOB" else a for a in arguments), status=2)
+    assert words in text
+    assert len(text.strip().splitlines()) == 1
+    assert text.startswith("welbric: ")

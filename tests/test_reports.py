@@ -1,0 +1,97 @@
+from __future__ import annotations
+
+import subprocess
+import sys
+from pathlib import Path
+from xml.etree import ElementTree
+
+import pytest
+import typst
+
+import welbric as wb
+from welbric.jobs import save_text
+from welbric.reports.documents import as_csv
+from welbric.reports.figures import draw
+
+NASTY = '=HYPERLINK("x") <script>alert(1)</script> $x$ #eval("1") \\ *b*'[:40]
+
+
+@pytest.fixture(scope="module")
+def nasty():
+    member = wb.Member(mark=NASTY, section="W18X50", span="20 ft", forces=[
+        {"name": "<b>=1+1</b> #panic()", "compression": "10 kip"},
+    ])  # fmt: skip
+    return wb.check(wb.Job(name="<i>job</i>", members=[member]))
+
+
+def test_text_of_users_is_escaped(nasty):
+    for text in (nasty._repr_html_(), nasty.explain(NASTY)._repr_html_()):
+        assert "<script>" not in text
+        assert "<b>=1" not in text
+    rows = as_csv(nasty.to_frame().to_dict("records"))
+    assert "\n=HYPERLINK" not in rows
+    assert "'=HYPERLINK" in rows
+    assert typst.compile(nasty.explain(NASTY).typst().encode(), format="pdf").startswith(b"%PDF")
+    assert "<script>" in str(nasty)
+    assert draw(nasty, NASTY) is not None
+
+
+def test_workings_of_every_demo_member_are_well_formed(demo_table):
+    for result in demo_table:
+        explanation = demo_table.explain(result.member.mark)
+        markup = explanation.html().replace("&ensp;", " ")
+        ElementTree.fromstring(f"<div>{markup}</div>")
+        assert typst.compile(explanation.typst().encode(), format="pdf").startswith(b"%PDF")
+        assert str(explanation).isprintable() is False  # it has lines
+        assert "nan" not in str(explanation)
+
+
+def test_frame(demo_table):
+    frame = demo_table.to_frame()
+    assert set(frame["mark"]) == {m.mark for m in demo_table.job.members}
+    worst = frame[frame["governs"]].set_index("mark")["utilisation"]
+    assert worst["EB1"] == pytest.approx(demo_table["EB1"].utilisation)
+    assert len(worst) == len(demo_table)
+
+
+def test_labels_of_a_figure_do_not_overlap(demo_table):
+    for mark in ("FB2", "C1", "RB1", "EB1", "WB1", "C2"):
+        figure = draw(demo_table, mark)
+        figure.canvas.draw()
+        for ax in figure.axes[1:]:
+            boxes = [t.get_window_extent() for t in ax.texts if t.get_text()]
+            for i, first in enumerate(boxes):
+                assert not any(first.overlaps(other) for other in boxes[i + 1 :]), (mark, ax)
+
+
+def test_a_file_is_written_whole_or_not_at_all(tmp_path, monkeypatch):
+    path = tmp_path / "out.txt"
+    save_text(path, "before")
+
+    def fail(*_):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("os.replace", fail)
+    with pytest.raises(wb.InputError, match="No space left"):
+        save_text(path, "after")
+    assert path.read_text() == "before"
+    assert list(tmp_path.iterdir()) == [path]
+
+
+@pytest.mark.parametrize("example", sorted(Path("examples").glob("*.py")), ids=lambda p: p.stem)
+def test_examples_run(example, tmp_path):
+    found = subprocess.run(
+        [sys.executable, example.resolve()], cwd=tmp_path, capture_output=True, text=True, check=True
+    )
+    assert found.stdout
+
+
+def test_start_up_is_lazy():
+    """Checking a job loads neither figures nor frames, nor the parser that keeps comments."""
+    code = (
+        "import sys, welbric as wb; from welbric.jobs import demo_text;"
+        "str(wb.check(wb.parse_job(demo_text())));"
+        "print(*sorted({'matplotlib','pandas','tomlkit','scipy.sparse','typst'} & set(sys.modules)))"
+    )
+    found = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert found.stdout.strip() == ""
