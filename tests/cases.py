@@ -12,9 +12,7 @@ KIP, FT, IN, KSI = 4448.2216152605, 304.8, 25.4, 6.894757293168361
 KIP_FT = KIP * FT
 
 
-def case(
-    section="W18X50", Lb=0.0, method="LRFD", L=10 * FT, Fy=50.0, Fu=65.0, demand=None, **more
-):
+def case(section="W18X50", Lb=0.0, method="LRFD", L=10 * FT, Fy=50.0, Fu=65.0, demand=None, **more):
     """Return one section as a standard sees it: single numbers."""
     lengths = {"length_major": L, "length_minor": L, "length_torsion": L} | {
         k: more.pop(k) for k in list(more) if k.startswith("length_")

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from cases import FT, KIP, KIP_FT, KSI, capacity, case, utilisation
 from hypothesis import assume, given
 from hypothesis import strategies as st
 from scipy.integrate import solve_bvp
 from scipy.optimize import brentq
 
 import welbric as wb
+from cases import FT, KIP, KIP_FT, KSI, capacity, case, utilisation
 from welbric.sections import i_shape
 from welbric.sections.table import Section
 from welbric.standards.aisc360 import CHECKS, appendix_8, chapter_e, chapter_f, chapter_h
@@ -43,7 +43,9 @@ def test_elastic_buckling_is_timoshenkos(name, share):
     s = wb.section(name)
     Lr = brentq(lambda x: elastic_critical_moment(s, x) - 0.7 * 50 * KSI * s.Wel_major, 100, 1e6)
     L = share * Lr
-    assert capacity(LTB, name, Lb=L) / 0.9 == pytest.approx(elastic_critical_moment(s, L), rel=0.015)
+    assert capacity(LTB, name, Lb=L) / 0.9 == pytest.approx(
+        elastic_critical_moment(s, L), rel=0.015
+    )
 
 
 @given(names, st.floats(0, 30), st.floats(0, 30), st.sampled_from(["LRFD", "ASD"]))
@@ -283,7 +285,9 @@ def test_arrays_and_single_numbers_agree():
         case(L=4000.0, net_area=3000.0, shear_lag=0.9, separate_planes=True),
         section=table.as_axis(),
         demand=Demand(**demand),
-        segments=Segments(Lb=rng.uniform(0, 9000, Gs), free_tip=np.array([False, False, True, False])),
+        segments=Segments(
+            Lb=rng.uniform(0, 9000, Gs), free_tip=np.array([False, False, True, False])
+        ),
         cache={},
     )
     full = (len(table), C, Gs)

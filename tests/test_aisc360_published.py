@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from cases import FT, IN, KIP, KIP_FT, KSI, capacity, case, utilisation
 
+from cases import FT, IN, KIP, KIP_FT, KSI, capacity, case, utilisation
 from welbric.standards.aisc360 import chapter_e, chapter_f
 from welbric.standards.aisc360.member import E
 
@@ -57,7 +57,9 @@ def test_beam_selection_table(name):
 
 
 # SCM Table 4-14: available critical stress phi Fcr, ksi, at Fy = 50 ksi
-@pytest.mark.parametrize(("slenderness", "stress"), [(50, 37.5), (100, 21.7), (150, 10.0), (200, 5.65)])
+@pytest.mark.parametrize(
+    ("slenderness", "stress"), [(50, 37.5), (100, 21.7), (150, 10.0), (200, 5.65)]
+)
 def test_critical_stress_table(slenderness, stress):
     Fe = chapter_e.flexural_buckling_stress(E, slenderness, 1.0)
     assert printed(0.9 * chapter_e.nominal_stress(50 * KSI, Fe) / KSI) == stress

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from cases import FT, KIP, KIP_FT
 from hypothesis import given
 from hypothesis import strategies as st
 
 import welbric as wb
+from cases import FT, KIP, KIP_FT
 from welbric.checking import status_of
 
 LTB = "lateral-torsional buckling"

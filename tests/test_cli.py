@@ -87,7 +87,9 @@ def test_explain_one_check(run, job):
     assert "since Lb = 24 ft > Lr" in text
     assert "Shear" not in text
     assert all(len(line) <= 100 for line in text.splitlines())
-    steps = json.loads(run("explain", job, "FB2", "--check", "F2.2", "--json"))["checks"][0]["steps"]
+    steps = json.loads(run("explain", job, "FB2", "--check", "F2.2", "--json"))["checks"][0][
+        "steps"
+    ]
     assert {"symbol", "clause", "title", "formula", "with_numbers", "result"} <= set(steps[-1])
 
 

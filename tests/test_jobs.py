@@ -63,7 +63,11 @@ def job(beam=BEAM, head=HEAD):
         ('line = "1 kip/ft"', 'line = "1 kip/ft"\nstart = "9 ft"\nend = "8 ft"', "is not beyond"),
         ('line = "1 kip/ft"', 'area = "50 psf"', "needs the spacing"),
         ('line = "1 kip/ft"', 'compression = "-9 kip"', "use the other word, not a minus"),
-        ('span = "20 ft"', 'span = "20 ft"\nrestraint = {top = {at = ["25 ft"]}}', "off the member"),
+        (
+            'span = "20 ft"',
+            'span = "20 ft"\nrestraint = {top = {at = ["25 ft"]}}',
+            "off the member",
+        ),
         ('span = "20 ft"', 'span = "20 ft"\nrestraint = {top = {every = "0 ft"}}', "than zero"),
         ('span = "20 ft"', 'span = "20 ft"\nrestraint = {top = "continous"}', "mean continuous"),
         ('span = "20 ft"', 'span = "20 ft"\nrestraint = {tip = "loads"}', "did you mean top?"),

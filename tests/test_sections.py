@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -21,8 +23,16 @@ def test_double_entry_of_every_row():
 
 def test_a_mistyped_row_does_not_reconcile():
     row = next(r for r in read_published("w_shapes.csv") if r["name"] == "W18X50")
-    for column, wrong in [("Ix", "880"), ("Zx", "110"), ("tw", ".535"), ("J", "1.42"), ("A", "17.4")]:
-        assert any(not d.reconciles for d in reconcile.differences([{**row, column: wrong}])), column
+    for column, wrong in [
+        ("Ix", "880"),
+        ("Zx", "110"),
+        ("tw", ".535"),
+        ("J", "1.42"),
+        ("A", "17.4"),
+    ]:
+        assert any(not d.reconciles for d in reconcile.differences([{**row, column: wrong}])), (
+            column
+        )
 
 
 def test_spread_over_every_depth():
@@ -53,7 +63,7 @@ def test_closed_forms_against_integration(size):
     edges = [0.0, d / 2 - tf - r, d / 2 - tf, d / 2]
 
     def integral(f):
-        pieces = zip(edges[:-1], edges[1:], strict=True)
+        pieces = pairwise(edges)
         return 2 * sum(quad(f, a, b, epsrel=1e-10)[0] for a, b in pieces if b > a)
 
     def width(y):

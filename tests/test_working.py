@@ -62,7 +62,7 @@ def positive(x):
 @G.condition("1(b)")
 def between(x, y):
     """Between."""
-    return (0 < x) & (x < y)
+    return (x > 0) & (x < y)
 
 
 def test_arrays_record_nothing_and_numbers_do():
@@ -148,7 +148,7 @@ def test_conditions_say_why():
     step = Step(chapter_e.buckles_inelastically, {"Fy": 345.0, "Fe": 150.0}, False)
     assert write_condition(step, TEXT, METRIC) == "Fy/Fe = 2.3 > 2.25"
     step = Step(between, {"x": 5.0, "y": 3.0}, False)
-    assert write_condition(step, TEXT, US) == "0 ≥ x = 5 or x = 5 ≥ y = 3"
+    assert write_condition(step, TEXT, US) == "x = 5 ≤ 0 or x = 5 ≥ y = 3"
 
 
 def every_formula():

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from welbric.analysis.diagram import distinct
 from welbric.errors import InputError, did_you_mean
 from welbric.forces import (
     LoadCases,
@@ -494,7 +495,7 @@ def deflection_shape(
     result = cases.major if axis == "major" else cases.minor
     diagram = result.deflection.combine(cases.factors(combinations)).scaled(1 / (E * I))
     even = np.linspace(0.0, member.length, 101)
-    x = np.unique(np.concatenate([diagram.breaks, diagram.extreme_places(), even]))
+    x = distinct(np.concatenate([diagram.breaks, diagram.extreme_places(), even]))
     return x, diagram.at(x, np.zeros(len(x), dtype=bool))
 
 

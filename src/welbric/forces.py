@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis import single_span
-from welbric.analysis.diagram import Array, Diagram
+from welbric.analysis.diagram import Array, Diagram, distinct
 from welbric.analysis.single_span import Load, SpanResult
 from welbric.loads import combinations as loading
 from welbric.loads.combinations import Combination
@@ -120,7 +120,7 @@ def stations(
     for segment in segments:
         inside.append(np.linspace(segment.start, segment.end, 5))
     inside += [diagram.extreme_places() for diagram in diagrams]
-    single = np.unique(np.concatenate([*inside, breaks]))
+    single = distinct(np.concatenate([*inside, breaks]))
     x = np.repeat(single, 2)
     right = np.tile([False, True], len(single))
     return x, right
@@ -158,7 +158,7 @@ def given_forces(member: Member, segments: Sequence[Segment]) -> MemberForces:
         "M_minor": [f.moment_minor for f in member.forces],
     }
     counts = {len(values) for rows in lists.values() for values in rows if len(values) > 1}
-    breaks = np.unique(np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}]))
+    breaks = distinct(np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}]))
     x, right = stations(breaks, [], segments)
 
     def along(values: list[float]) -> Array:

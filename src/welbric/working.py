@@ -203,14 +203,13 @@ def given(glossary: Glossary, symbol: str, value: Any, source: str) -> Any:
 
 @functools.cache
 def _parameters(fn: Callable[..., Any]) -> tuple[str, ...]:
-    if isinstance(fn, Formula):
-        return fn.parameters
-    return tuple(inspect.signature(fn).parameters)
+    # Kept by function: branches are defined in modules, not made anew at each call.
+    return fn.parameters if isinstance(fn, Formula) else tuple(inspect.signature(fn).parameters)
 
 
 def apply(fn: Callable[..., Any], symbols: Mapping[str, Any]) -> Any:
     """Call a function with those of the symbols that it names as parameters."""
-    return fn(**{name: symbols[name] for name in _parameters(fn)})
+    return fn(*[symbols[name] for name in _parameters(fn)])
 
 
 def either(
@@ -234,12 +233,15 @@ def first_of(
     *cases: tuple[Formula, Callable[..., Any]], otherwise: Callable[..., Any], **symbols: Any
 ) -> Any:
     """Take the first case whose condition holds, element by element; see `either`."""
-    answers = [condition.fn(**symbols_of(condition, symbols)) for condition, _ in cases]
-    if all(np.ndim(answer) == 0 for answer in answers):
+    answers = [
+        condition.fn(*[symbols[name] for name in condition.parameters]) for condition, _ in cases
+    ]
+    if not any(isinstance(answer, np.ndarray) and answer.ndim for answer in answers):
         working = _current.get()
         for (condition, branch), answer in zip(cases, answers, strict=True):
             if working is not None:
-                working.add(Step(condition, symbols_of(condition, symbols), bool(answer)))
+                asked = {name: symbols[name] for name in condition.parameters}
+                working.add(Step(condition, asked, bool(answer)))
             if answer:
                 return apply(branch, symbols)
         return apply(otherwise, symbols)
@@ -255,8 +257,3 @@ def holds(condition: Formula, **symbols: Any) -> Any:
     if (working := _current.get()) is not None:
         working.add(Step(condition, symbols, bool(result)))
     return result
-
-
-def symbols_of(formula: Formula, symbols: Mapping[str, Any]) -> dict[str, Any]:
-    """Return those of the symbols that a formula takes."""
-    return {name: symbols[name] for name in formula.parameters}

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 
-BISECTIONS = 60  # halves the interval down to the spacing of floating-point numbers
+MOST_STEPS = 80  # more than bisection alone needs to reach the spacing of the numbers
 
 
 @dataclass(frozen=True)
@@ -89,14 +89,23 @@ class Diagram:
         orders = np.arange(1, self.coefficients.shape[-1])
         s = roots_in_unit_interval(self.coefficients[..., 1:] * orders)
         place = self.breaks[:-1, None] + s * np.diff(self.breaks)[:, None]
-        return np.unique(place[(s > 0) & (s < 1)])
+        return distinct(place[(s > 0) & (s < 1)])
+
+
+def distinct(places: Array) -> Array:
+    """Return the different values of an array, ascending."""
+    ordered = np.sort(places, axis=None)
+    keep = np.ones(ordered.shape, dtype=bool)
+    keep[1:] = ordered[1:] > ordered[:-1]
+    return ordered[keep]
 
 
 def roots_in_unit_interval(c: Array) -> Array:
     """Return the places in [0, 1] where polynomials change sign.
 
-    Between two neighbouring roots of its derivative a polynomial is monotonic, so that bisection
-    finds each sign change; the derivative's roots come from the same function, one degree lower.
+    Between two neighbouring roots of its derivative a polynomial is monotonic, so that every sign
+    change is found by bracketing; the derivative's roots come from the same function, one degree
+    lower.
 
     Parameters
     ----------
@@ -108,24 +117,50 @@ def roots_in_unit_interval(c: Array) -> Array:
     array, shape (..., K - 1)
         Roots in ascending order; 1.0 fills the places of those that do not exist.
     """
-    degree = c.shape[-1] - 1
+    flat = c.reshape(-1, c.shape[-1])
+    return _roots(flat).reshape(*c.shape[:-1], c.shape[-1] - 1)
+
+
+def _roots(c: Array) -> Array:
+    """Return the roots of polynomials of shape (N, K), shape (N, K - 1)."""
+    count, degree = len(c), c.shape[1] - 1
     if degree < 1:
-        return np.ones((*c.shape[:-1], 0))
-    turning = roots_in_unit_interval(c[..., 1:] * np.arange(1, degree + 1))
-    ends = np.zeros((*c.shape[:-1], 1))
-    edges = np.concatenate([ends, turning, ends + 1.0], axis=-1)
-    low, high = edges[..., :-1].copy(), edges[..., 1:].copy()
+        return np.ones((count, 0))
+    turning = _roots(c[:, 1:] * np.arange(1, degree + 1))
+    edges = np.concatenate([np.zeros((count, 1)), turning, np.ones((count, 1))], axis=1)
+    at_edges = _value(c[:, None, :], edges)
+    rows, pieces = np.nonzero(np.sign(at_edges[:, :-1]) * np.sign(at_edges[:, 1:]) < 0)
+    roots = np.ones((count, degree))
+    if len(rows):
+        low, high = edges[rows, pieces], edges[rows, pieces + 1]
+        roots[rows, pieces] = _bracketed(c[rows], low, high, np.sign(at_edges[rows, pieces]))
+    return np.sort(roots, axis=1)
 
-    def value(s: Array) -> Array:
-        total = np.zeros_like(s)
-        for k in range(degree, -1, -1):
-            total = total * s + c[..., k : k + 1]
-        return total
 
-    at_low = value(low)
-    changes = (np.sign(at_low) * np.sign(value(high)) < 0) & (high > low)
-    for _ in range(BISECTIONS):
-        middle = 0.5 * (low + high)
-        same_side = np.sign(value(middle)) == np.sign(at_low)
-        low, high = np.where(same_side, middle, low), np.where(same_side, high, middle)
-    return np.sort(np.where(changes, 0.5 * (low + high), 1.0), axis=-1)
+def _value(c: Array, s: Array) -> Array:
+    """Return polynomials at places: Horner's scheme over the last axis of the coefficients."""
+    total = c[..., -1] + 0.0 * s
+    for k in range(c.shape[-1] - 2, -1, -1):
+        total = total * s + c[..., k]
+    return np.asarray(total)
+
+
+def _bracketed(c: Array, low: Array, high: Array, sign_low: Array) -> Array:
+    """Return the one sign change of each polynomial between low and high, to rounding.
+
+    Newton's step, and bisection wherever it would leave the bracket.
+    """
+    slope = c[:, 1:] * np.arange(1, c.shape[1])
+    s = 0.5 * (low + high)
+    for _ in range(MOST_STEPS):
+        value = _value(c, s)
+        left = np.sign(value) == sign_low
+        low, high = np.where(left, s, low), np.where(left, high, s)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            step = s - value / _value(slope, s)
+        inside = (step > low) & (step < high)
+        following = np.where(inside, step, 0.5 * (low + high))
+        if np.all((np.abs(following - s) <= 1e-14) | (value == 0)):
+            break
+        s = np.where(value == 0, s, following)
+    return s

@@ -27,7 +27,8 @@ def givens(explanation: Explanation) -> list[tuple[str, str]]:
     show = explanation.job.display
     member, case = explanation.result.member, explanation.result.case
     names = [name for name in PROPERTIES if name not in {"r", "mass"}]
-    found = [(n.replace("_", " "), show.show(member.properties.properties[n], PROPERTIES[n][0])) for n in names]
+    values = member.properties.properties
+    found = [(n.replace("_", " "), show.show(values[n], PROPERTIES[n][0])) for n in names]
     found += [("Fy", show.show(case.Fy, "stress")), ("Fu", show.show(case.Fu, "stress"))]
     return found
 
@@ -219,7 +220,8 @@ body { max-width: 56rem; margin: 2rem auto; padding: 0 1rem; color: #1f2d3a;
        font: 16px/1.45 "Source Serif 4", Charter, Georgia, serif; }
 h2 { border-bottom: 2px solid #1f2d3a; } h3 { margin-top: 2rem; border-bottom: 1px solid #c9d6d3; }
 h4 { margin-bottom: 0.3rem; font-weight: 600; } math { font-size: 1.05em; }
-mtd { padding: 0.15em 0.1em; } p.step { display: flex; justify-content: space-between; gap: 2rem; margin: 0.35rem 0; }
+mtd { padding: 0.15em 0.1em; }
+p.step { display: flex; justify-content: space-between; gap: 2rem; margin: 0.35rem 0; }
 p.step > span { color: #56707a; white-space: nowrap; } p.verdict { font-weight: bold; }
 """
 

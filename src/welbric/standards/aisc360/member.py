@@ -62,10 +62,8 @@ def torsion_not_governing(Fy):
     return 1.0 * Fy
 
 
-def _available(
-    case: MemberCase, nominal: Any, design: Any, allowable: Any, phi: Any, omega: Any
-) -> Any:
-    return design(phi, nominal) if case.method == "LRFD" else allowable(nominal, omega)
+def _available(method: str, nominal: Any, design: Any, allowable: Any, phi: Any, omega: Any) -> Any:
+    return design(phi, nominal) if method == "LRFD" else allowable(nominal, omega)
 
 
 # Classification
@@ -109,7 +107,7 @@ def tension_yielding_strength(case: MemberCase) -> Any:
     heading("Strength in yielding of the gross section", "D2(a)")
     Pn = chapter_d.tensile_yielding(case.Fy, case.section.A)
     return _available(
-        case,
+        case.method,
         Pn,
         chapter_d.design_tension,
         chapter_d.allowable_tension,
@@ -143,7 +141,7 @@ def tension_rupture_strength(case: MemberCase) -> Any:
     U_l = given(GLOSSARY, "U_l", case.shear_lag, "given with the member's connection")
     Ae = chapter_d.effective_net_area(An, U_l)
     return _available(
-        case,
+        case.method,
         chapter_d.tensile_rupture(case.Fu, Ae),
         chapter_d.design_tension,
         chapter_d.allowable_tension,
@@ -189,7 +187,7 @@ def _compressive_strength(case: MemberCase, Fn: Any) -> Any:
     )
     Ae = chapter_e.effective_area(s.A, b, be, s.tf, h, he, s.tw)
     return _available(
-        case,
+        case.method,
         chapter_e.compressive_strength_slender(Fn, Ae),
         chapter_e.design_compression,
         chapter_e.allowable_compression,
@@ -314,7 +312,7 @@ def flange_limits(case: MemberCase) -> tuple[Any, Any]:
 
 def _flexure(case: MemberCase, Mn: Any) -> Any:
     return _available(
-        case,
+        case.method,
         Mn,
         chapter_f.design_flexure,
         chapter_f.allowable_flexure,
@@ -435,25 +433,26 @@ def shear_strength_major(case: MemberCase) -> Any:
     lambda_w = web_slenderness(case)
     Aw = chapter_g.web_area(s.d, s.tw)
 
-    def stocky(Fy: Any, Aw: Any) -> Any:
-        Vn = chapter_g.web_shear_strength(Fy, Aw, chapter_g.stocky_web_coefficient())
-        return _shear(case, Vn, chapter_g.PHI_STOCKY, chapter_g.OMEGA_STOCKY)
-
-    def other(Fy: Any, Aw: Any, lambda_w: Any, E: Any) -> Any:
-        Cv1 = chapter_g.web_coefficient(lambda_w, E, Fy)
-        Vn = chapter_g.web_shear_strength(Fy, Aw, Cv1)
-        return _shear(case, Vn, chapter_g.PHI, chapter_g.OMEGA)
-
     return either(
         chapter_g.web_is_stocky,
-        stocky,
-        other,
-        **{"lambda_w": lambda_w, "E": E, "Fy": case.Fy, "Aw": Aw},
+        _stocky_web,
+        _other_web,
+        **{"lambda_w": lambda_w, "E": E, "Fy": case.Fy, "Aw": Aw, "method": case.method},
     )
 
 
-def _shear(case: MemberCase, Vn: Any, phi: float, omega: float) -> Any:
-    return _available(case, Vn, chapter_g.design_shear, chapter_g.allowable_shear, phi, omega)
+def _stocky_web(Fy: Any, Aw: Any, method: str) -> Any:
+    Vn = chapter_g.web_shear_strength(Fy, Aw, chapter_g.stocky_web_coefficient())
+    return _shear(method, Vn, chapter_g.PHI_STOCKY, chapter_g.OMEGA_STOCKY)
+
+
+def _other_web(Fy: Any, Aw: Any, lambda_w: Any, E: Any, method: str) -> Any:
+    Vn = chapter_g.web_shear_strength(Fy, Aw, chapter_g.web_coefficient(lambda_w, E, Fy))
+    return _shear(method, Vn, chapter_g.PHI, chapter_g.OMEGA)
+
+
+def _shear(method: str, Vn: Any, phi: float, omega: float) -> Any:
+    return _available(method, Vn, chapter_g.design_shear, chapter_g.allowable_shear, phi, omega)
 
 
 @once_per_case
@@ -463,7 +462,7 @@ def shear_strength_minor(case: MemberCase) -> Any:
     s = case.section
     Cv2 = chapter_g.flange_coefficient(flange_slenderness(case), E, case.Fy)
     Vn = chapter_g.flange_shear_strength(case.Fy, s.bf, s.tf, Cv2)
-    return _shear(case, Vn, chapter_g.PHI, chapter_g.OMEGA)
+    return _shear(case.method, Vn, chapter_g.PHI, chapter_g.OMEGA)
 
 
 def shear_major(case: MemberCase) -> Check:
