@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 import welbric as wb
 from cases import FT, KIP, KIP_FT
-from welbric.checking import status_of
+from welbric.results import status_of
 
 LTB = "lateral-torsional buckling"
 

@@ -24,7 +24,7 @@ _HOMES = {
     "MemberLoad": "welbric.members",
     "Restraint": "welbric.members",
     "CombinedForces": "welbric.members",
-    "CheckTable": "welbric.checking",
+    "CheckTable": "welbric.results",
     "check": "welbric.checking",
     "segments": "welbric.restraints",
     "load_job": "welbric.jobs",
@@ -36,12 +36,13 @@ _HOMES = {
 __all__ = sorted(_HOMES)
 
 if TYPE_CHECKING:
-    from welbric.checking import CheckTable, check
+    from welbric.checking import check
     from welbric.errors import InputError
     from welbric.jobs import change_job, load_job, parse_job
     from welbric.members import CombinedForces, Job, Member, MemberLoad, Restraint
     from welbric.reports.figures import draw
     from welbric.restraints import segments
+    from welbric.results import CheckTable
     from welbric.sections import Section, SectionTable, catalogue, section
     from welbric.steels import steel
     from welbric.working import Working

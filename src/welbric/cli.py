@@ -110,8 +110,8 @@ def demo(folder: Path) -> None:
 def check(job: Path, details: bool, as_json: bool, as_csv: bool) -> None:
     """Check the members of JOB: utilisation, verdict, what governs and where."""
     from welbric.checking import check as check_job
-    from welbric.checking import records
     from welbric.jobs import load_job
+    from welbric.results import records
 
     table = check_job(load_job(job))
     if as_json:

@@ -8,8 +8,8 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
-from welbric.checking import CheckTable, Explanation, records
 from welbric.errors import InputError
+from welbric.results import CheckTable, Explanation, records
 from welbric.sections.table import PROPERTIES, Section
 from welbric.typeset import TEXT, write_condition, write_step
 from welbric.units import DisplayUnits

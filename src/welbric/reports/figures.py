@@ -17,12 +17,13 @@ from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.figure import Figure
 from matplotlib.patches import Polygon
 
-from welbric.checking import CheckTable, MemberResult, deflection_shape
+from welbric.checking import deflection_shape
 from welbric.errors import InputError
 from welbric.loads import combinations as loading
 from welbric.members import Job, Member
 from welbric.reports.tables import ratio
 from welbric.restraints import held_places
+from welbric.results import CheckTable, MemberResult
 from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 

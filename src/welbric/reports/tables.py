@@ -12,7 +12,7 @@ from rich.console import Console, Group, RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from welbric.checking import OK, OUTSIDE, OVER, ROUNDING, CheckTable, MemberResult, Row
+from welbric.results import OK, OUTSIDE, OVER, ROUNDING, CheckTable, MemberResult, Row
 from welbric.sections.table import PROPERTIES, Section
 from welbric.standards import standard
 from welbric.units import DisplayUnits, digits

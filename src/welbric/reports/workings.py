@@ -6,8 +6,8 @@ import html
 import re
 import textwrap
 
-from welbric.checking import Explanation, Row
 from welbric.restraints import Segment
+from welbric.results import Explanation, Row
 from welbric.sections.table import PROPERTIES
 from welbric.typeset import MATHML, TEXT, TYPST, Dialect, write_condition, write_step
 from welbric.units import DisplayUnits

@@ -103,7 +103,7 @@ class Section:
     --------
     >>> import welbric as wb
     >>> round(wb.section("W18X50").Wpl_major)
-    1655096
+    1655093
     """
 
     def __init__(self, shape: str, name: str, properties: Mapping[str, float]) -> None:

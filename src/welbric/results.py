@@ -1,0 +1,344 @@
+"""What comes of checking: rows, member results, the check table, and its working."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from welbric.errors import InputError, did_you_mean
+from welbric.forces import LoadCases, MemberForces
+from welbric.members import Job, Member
+from welbric.restraints import Segment
+from welbric.serviceability import deflection_ratio
+from welbric.standards import standard
+from welbric.standards.case import MemberCase
+from welbric.units import DisplayUnits
+from welbric.working import Entry, Working, note
+
+if TYPE_CHECKING:
+    import pandas
+
+OK, OVER, OUTSIDE = "ok", "over", "outside"
+ROUNDING = 1e-9  # a utilisation of 1 is within the limit; so is one that rounding puts above it
+
+
+@dataclass(frozen=True)
+class Row:
+    """One check of one member, at its worst combination and place.
+
+    Attributes
+    ----------
+    name, clause : str
+    utilisation : float
+        NaN where the case is outside the standard.
+    status : str
+        ``"ok"``, ``"over"`` or ``"outside"``.
+    demand, capacity : float or None
+        Internal units; None for an interaction.
+    kind : str
+        The kind of quantity of demand and capacity.
+    combination : str
+    place : float
+        Along the member, mm.
+    segment : Segment or None
+    reason : str
+        Why it is outside.
+    at : tuple of int
+        Combination and segment, as numbers.
+    """
+
+    name: str
+    clause: str
+    utilisation: float
+    status: str
+    demand: float | None
+    capacity: float | None
+    kind: str
+    combination: str
+    place: float
+    segment: Segment | None
+    reason: str
+    at: tuple[int, int]
+
+
+@dataclass(frozen=True)
+class Part:
+    """A row and the entries of its working."""
+
+    row: Row
+    entries: tuple[Entry, ...]
+
+
+@dataclass(frozen=True)
+class Explanation:
+    """The step-by-step working of a member's checks.
+
+    Attributes
+    ----------
+    member : Member
+    parts : list of Part
+        One for each check, the governing one first.
+    """
+
+    job: Job
+    result: MemberResult
+    parts: list[Part]
+
+    def text(self, width: int = 100) -> str:
+        """Return the working as plain text."""
+        from welbric.reports.workings import as_text
+
+        return as_text(self, width)
+
+    def typst(self) -> str:
+        """Return the working as a Typst document."""
+        from welbric.reports.workings import as_typst
+
+        return as_typst(self)
+
+    def html(self) -> str:
+        """Return the working as an HTML fragment with MathML."""
+        from welbric.reports.workings import as_html
+
+        return as_html(self)
+
+    def __str__(self) -> str:
+        return self.text()
+
+    def _repr_html_(self) -> str:
+        return self.html()
+
+
+@dataclass(frozen=True)
+class MemberResult:
+    """What came of one member.
+
+    Attributes
+    ----------
+    rows : list of Row
+        One for each check that has something to check.
+    notes : list of str
+    segments : list of Segment
+    cases : LoadCases or None
+        None where the forces were given.
+    forces : MemberForces
+    """
+
+    member: Member
+    rows: list[Row]
+    notes: list[str]
+    segments: list[Segment]
+    cases: LoadCases | None
+    forces: MemberForces
+    case: MemberCase = field(repr=False)
+
+    @property
+    def governing(self) -> Row | None:
+        """The row with the highest utilisation; a row outside only where there is no other."""
+        if not self.rows:
+            return None
+        return max(self.rows, key=lambda row: -1.0 if row.status == OUTSIDE else row.utilisation)
+
+    @property
+    def status(self) -> str:
+        """``"over"`` where a row is, else ``"outside"`` where a row is, else ``"ok"``.
+
+        A member with nothing to check is outside: no verdict was earned.
+        """
+        found = {row.status for row in self.rows} or {OUTSIDE}
+        return OVER if OVER in found else OUTSIDE if OUTSIDE in found else OK
+
+    def reactions(self) -> dict[str, tuple[float, float]]:
+        """Return the smallest and largest upward reaction at the start and at the end, N.
+
+        Over all strength combinations, across the major axis; empty where the forces were given.
+        """
+        if self.cases is None or not self.forces.combinations:
+            return {}
+        R = self.cases.factors(self.forces.combinations) @ self.cases.major.reactions
+        low, high = R.min(axis=0), R.max(axis=0)
+        return {
+            "start": (float(low[0]), float(high[0])),
+            "end": (float(low[1]), float(high[1])),
+        }
+
+    @property
+    def utilisation(self) -> float:
+        """The governing utilisation; NaN where nothing could be checked."""
+        row = self.governing
+        return row.utilisation if row is not None else math.nan
+
+
+class CheckTable:
+    """The checks of every member of a job.
+
+    Examples
+    --------
+    >>> import welbric as wb
+    >>> beam = wb.Member(
+    ...     mark="FB1", section="W18X50", span="20 ft", load=[{"case": "live", "line": "1 kip/ft"}]
+    ... )
+    >>> table = wb.check(wb.Job(members=[beam]))
+    >>> table["FB1"].governing.name
+    'lateral-torsional buckling'
+    """
+
+    def __init__(self, job: Job, results: list[MemberResult]) -> None:
+        self.job = job
+        self.results = results
+
+    def __iter__(self) -> Iterator[MemberResult]:
+        return iter(self.results)
+
+    def __len__(self) -> int:
+        return len(self.results)
+
+    def __getitem__(self, mark: str) -> MemberResult:
+        member = self.job.member(mark)
+        return next(r for r in self.results if r.member is member)
+
+    def governing(self) -> dict[str, Row | None]:
+        """Return the governing row of each member, by mark."""
+        return {result.member.mark: result.governing for result in self.results}
+
+    @property
+    def ok(self) -> bool:
+        """Whether every member is within its limits, and none is outside."""
+        return all(result.status == OK for result in self.results)
+
+    def summary(self) -> str:
+        """Return the closing line of the table."""
+        total = len(self.results)
+        within = sum(result.status == OK for result in self.results)
+        parts = [f"{within} of {total} within limits"]
+        for result in sorted(self.results, key=lambda r: -_sortable(r.utilisation)):
+            row = result.governing
+            if result.status == OVER and row is not None:
+                by = (row.utilisation - 1) * 100
+                amount = (
+                    f"by {by:.0f}%" if 1 <= by < 1000 else "by less than 1%" if by < 1 else "far"
+                )
+                parts.append(f"{result.member.mark} is over {amount} in {row.name}")
+            elif result.status == OUTSIDE:
+                outside = [r for r in result.rows if r.status == OUTSIDE]
+                why = outside[0].name if outside else "there is nothing to check"
+                parts.append(f"{result.member.mark} is partly outside the scope ({why})")
+        return "; ".join(parts)
+
+    def explain(self, mark: str, check: str | None = None) -> Explanation:
+        """Return the working of a member's checks, each at its governing combination.
+
+        Parameters
+        ----------
+        mark : str
+            The member's mark.
+        check : str, optional
+            The name of one check, or the beginning of it, or its clause.
+
+        Raises
+        ------
+        InputError
+            If there is no such member or check.
+        """
+        result = self[mark]
+        rows = sorted(result.rows, key=lambda row: -_sortable(row.utilisation))
+        if check is not None:
+            wanted = check.casefold()
+            rows = [r for r in rows if wanted in (r.name, r.clause.casefold())] or [
+                r for r in rows if wanted in r.name or r.clause.casefold().startswith(wanted)
+            ]
+            if not rows:
+                names = [row.name for row in result.rows]
+                hint = did_you_mean(check, names)
+                listed = ", ".join(repr(name) for name in names)
+                raise InputError(f"{mark} has no check {check!r}{hint or '; it has ' + listed}")
+        return _explain(self.job, result, rows)
+
+    def to_frame(self) -> pandas.DataFrame:
+        """Return one row for each check of each member, in display units, as a pandas frame."""
+        from welbric.reports.documents import frame
+
+        return frame(records(self))
+
+    def _repr_html_(self) -> str:
+        from welbric.reports.tables import check_table_html
+
+        return check_table_html(self)
+
+    def __str__(self) -> str:
+        from welbric.reports.tables import check_table_text
+
+        return check_table_text(self)
+
+
+def _sortable(utilisation: float) -> float:
+    return math.inf if math.isnan(utilisation) else utilisation
+
+
+def status_of(utilisation: float) -> str:
+    """Return the status of a utilisation; what is not a number is never ok."""
+    if math.isnan(utilisation):
+        return OUTSIDE
+    return OK if utilisation <= 1 + ROUNDING else OVER
+
+
+def _explain(job: Job, result: MemberResult, rows: list[Row]) -> Explanation:
+    code = standard(job.standard)
+    working = Working()
+    parts = []
+    for row in rows:
+        first = len(working.entries)
+        with working:
+            if row.at[0] < 0:
+                note(row.reason)
+            elif row.name.startswith("deflection"):
+                kind = row.name.split(", ")[1]
+                n = getattr(result.member.deflection, kind)
+                deflection_ratio(row.demand, result.member.length, n)
+            else:
+                case = result.case.at(result.member.properties, *row.at)
+                with np.errstate(all="ignore"):
+                    code.CHECKS[row.name](case)
+        entries = working.entries[first:]
+        if working.latest is not None and (not entries or entries[-1] is not working.latest):
+            entries.append(working.latest)
+        parts.append(Part(row, tuple(entries)))
+    return Explanation(job, result, parts)
+
+
+def records(table: CheckTable) -> list[dict[str, Any]]:
+    """Return one plain record for each check of each member, in display units."""
+    show: DisplayUnits = table.job.display
+    found = []
+    for result in table:
+        governing = result.governing
+        for row in result.rows:
+            found.append(
+                {
+                    "mark": result.member.mark,
+                    "role": result.member.role,
+                    "section": result.member.section,
+                    "steel": result.member.steel,
+                    "check": row.name,
+                    "clause": row.clause,
+                    "utilisation": row.utilisation,
+                    "status": row.status,
+                    "governs": row is governing,
+                    "demand": _shown(row.demand, row.kind, show),
+                    "capacity": _shown(row.capacity, row.kind, show),
+                    "unit": show.labels.get(row.kind, ""),
+                    "combination": row.combination,
+                    "place": show.convert(row.place, "length"),
+                    "place_unit": show.labels["length"],
+                    "reason": row.reason,
+                }
+            )
+    return found
+
+
+def _shown(value: float | None, kind: str, show: DisplayUnits) -> float | None:
+    return None if value is None else show.convert(value, kind)
