@@ -237,6 +237,7 @@ def digits(value: float, significant: int = 4) -> str:
         return "not a number" if math.isnan(value) else ("∞" if value > 0 else "−∞")
     if value == 0:
         return "0"
+    value *= 1 + 1e-12  # a tie that rounding has split reads as the tie
     places = max(0, significant - 1 - math.floor(math.log10(abs(value))))
     if abs(value) < 1e-4:
         mantissa, exponent = f"{value:.{significant - 1}e}".split("e")

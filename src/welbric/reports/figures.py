@@ -60,7 +60,8 @@ def draw(table: CheckTable, mark: str) -> Figure:
     row = result.governing
     words = f"{member.mark}   {member.role}, {member.section}, {member.steel}"
     if row is not None:
-        words += f"   ·   utilisation {ratio(row.utilisation)} in {row.name} ({row.clause})"
+        words += "\n" if len(words) > 60 else "   ·   "
+        words += f"utilisation {ratio(row.utilisation)} in {row.name} ({row.clause})"
         words += f", {row.combination}" if row.combination else ""
     figure.suptitle(_plain(words), x=0.01, ha="left", fontsize=12, color=INK, weight="bold")
     draw_member(axes[0], result, job.display)
@@ -368,7 +369,7 @@ def _draw_load(
             shown[0] += f" = {show.show(w, 'line_load')}"
             values = [w, w]
         scale = max(abs(v) for v in values) or 1.0
-        heights = [0.3 + 0.5 * abs(v) / scale for v in values]
+        heights = [0.08 + 0.72 * abs(v) / scale for v in values]
         ax.fill(
             [start, end, end, start],
             [top, top, top + heights[1], top + heights[0]],

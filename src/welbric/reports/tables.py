@@ -82,18 +82,13 @@ def check_table(table: CheckTable, details: bool = False) -> RenderableType:
     """
     job, show = table.job, table.job.display
     grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
-    for heading, justify in (
-        ("mark", "left"),
-        ("section", "left"),
-        ("utilisation", "left"),
-        ("verdict", "left"),
-        ("governed by", "left"),
-        ("clause", "left"),
-        ("combination", "left"),
-        ("at", "right"),
-    ):
-        whole = heading != "combination"
-        grid.add_column(heading, justify=justify, no_wrap=whole)  # type: ignore[arg-type]
+    grid.add_column("mark", overflow="fold", max_width=12)
+    for heading in ("section", "utilisation", "verdict"):
+        grid.add_column(heading, no_wrap=True)
+    grid.add_column("governed by", overflow="fold", min_width=16)
+    grid.add_column("clause", no_wrap=True)
+    grid.add_column("combination", overflow="fold", min_width=12)
+    grid.add_column("at", justify="right", no_wrap=True)
     for result in table:
         grid.add_row(*_member_row(result, show))
         if details:

@@ -13,7 +13,7 @@ from welbric.typeset import MATHML, TEXT, TYPST, Dialect, write_condition, write
 from welbric.units import DisplayUnits
 from welbric.working import Entry, Given, Heading, Note, Step
 
-INDENT = "  "
+NO_BREAK = "\u00a0"
 
 
 def title_of(explanation: Explanation) -> str:
@@ -31,6 +31,12 @@ def givens(explanation: Explanation) -> list[tuple[str, str]]:
     found = [(n.replace("_", " "), show.show(values[n], PROPERTIES[n][0])) for n in names]
     found += [("Fy", show.show(case.Fy, "stress")), ("Fu", show.show(case.Fu, "stress"))]
     return found
+
+
+def pairs_of(explanation: Explanation) -> str:
+    """Return the section and the steel as one text; each pair holds together."""
+    pairs = (f"{name} = {value}".replace(" ", NO_BREAK) for name, value in givens(explanation))
+    return "   ".join(pairs)
 
 
 def whereabouts(row: Row, show: DisplayUnits) -> str:
@@ -65,9 +71,7 @@ def as_text(explanation: Explanation, width: int = 100) -> str:
     """Return the working as plain text."""
     show = explanation.job.display
     lines = [title_of(explanation), "=" * min(len(title_of(explanation)), width), ""]
-    pairs = [f"{name} = {value}" for name, value in givens(explanation)]
-    lines += textwrap.wrap("   ".join(p.replace(" ", "\u00a0") for p in pairs), width)
-    lines = [line.replace("\u00a0", " ") for line in lines]
+    lines += [line.replace(NO_BREAK, " ") for line in textwrap.wrap(pairs_of(explanation), width)]
     lines += [f"Note: {note}" for note in explanation.result.notes]
     for number, part in enumerate(explanation.parts, 1):
         row = part.row
@@ -109,12 +113,12 @@ def _entry_text(entry: Entry, show: DisplayUnits, width: int) -> list[str]:
             subsequent_indent=indent + "   ",
             break_long_words=False,
         )
-    return [text.replace("\u00a0", " ") for text in written]
+    return [text.replace(NO_BREAK, " ") for text in written]
 
 
 def _tied(text: str) -> str:
     """Keep a number and its unit on one line."""
-    return re.sub(r"(?<=\d) (?=[a-z%°(A-Z])", "\u00a0", text)
+    return re.sub(r"(?<=\d) (?=[a-z%°(A-Z])", NO_BREAK, text)
 
 
 def _beside(text: str, clause: str, width: int) -> str:
@@ -148,7 +152,7 @@ def as_typst(explanation: Explanation) -> str:
         "#set par(leading: 0.55em)",
         "#show math.equation.where(block: true): set align(left)",
         f"= {typst_text(title_of(explanation))}",
-        typst_text("   ".join(f"{n} = {v}" for n, v in givens(explanation))),
+        typst_text(pairs_of(explanation)),
         "",
     ]
     lines += [f"- {typst_text(note)}" for note in explanation.result.notes]
@@ -200,7 +204,7 @@ def _given_math(entry: Given, dialect: Dialect, show: DisplayUnits, before: str,
 def as_html(explanation: Explanation) -> str:
     """Return the working as an HTML fragment with MathML; all text is escaped."""
     show = explanation.job.display
-    given = "&ensp; ".join(html.escape(f"{n} = {v}") for n, v in givens(explanation))
+    given = html.escape(pairs_of(explanation))
     lines = [f"<section><h2>{html.escape(title_of(explanation))}</h2><p>{given}</p>"]
     if explanation.result.notes:
         items = "".join(f"<li>{html.escape(note)}</li>" for note in explanation.result.notes)
