@@ -206,6 +206,39 @@ def test_beyond_the_critical_load_nothing_passes():
     assert found == np.inf
 
 
+def test_tension_and_bending_by_hand():
+    """H1.2: Pr/Pc = 90/661.5 is below 0.2; W18X50 held closely, 379 and 62.25 kip ft."""
+    demand = {"tension": 90 * KIP, "M_major": 150 * KIP_FT, "M_minor": 10 * KIP_FT}
+    expected = (
+        90 / (2 * 0.9 * 50 * 14.7) + 150 / (0.9 * 50 * 101 / 12) + 10 / (0.9 * 50 * 16.6 / 12)
+    )
+    assert utilisation("tension and bending", demand=demand) == pytest.approx(expected, rel=1e-9)
+    rupture = {"net_area": 2 * 645.16, "shear_lag": 0.8}  # 0.75 x 65 x 1.6 = 78 kip: less than 90
+    expected = 90 / 78 + 8 / 9 * (expected - 90 / (2 * 661.5))
+    found = utilisation("tension and bending", demand=demand, **rupture)
+    assert found == pytest.approx(expected, rel=1e-9)
+
+
+def test_planes_apart_by_hand():
+    """H1.3, W14X53, 16 ft, both branches from the parts' own strengths."""
+    P, M, L = 150 * KIP, 60 * KIP_FT, 16 * FT
+    one = {"section": "W14X53", "L": L, "Lb": L, "Cb": 1.3}
+    demand = {"compression": P, "M_major": M}
+    Pcx, Pcy = capacity(MAJOR, **one), capacity(MINOR, **one)
+    plastic = capacity("yielding, major axis", **one)
+    basic = capacity(LTB, **(one | {"Cb": 1.0}))
+    in_plane = P / Pcx + 8 / 9 * M / plastic if P / Pcx >= 0.2 else P / (2 * Pcx) + M / plastic
+    out = P / Pcy * (1.5 - 0.5 * P / Pcy) + (M / (1.3 * basic)) ** 2
+    found = utilisation(
+        "compression and bending",
+        demand=demand,
+        separate_planes=True,
+        second_order_included=True,
+        **one,
+    )
+    assert found == pytest.approx(max(in_plane, out), rel=1e-9)
+
+
 def test_planes_apart_never_worse_and_only_where_allowed():
     demand = {"compression": 150 * KIP, "M_major": 120 * KIP_FT}
     one = {"section": "W14X53", "L": 16 * FT, "Lb": 16 * FT}

@@ -249,3 +249,7 @@ def test_slenderness_advice():
 def test_own_combinations_are_added():
     found = result(beam(), combinations=["2.0L"])
     assert found.governing.combination == "2.0L"
+    wind = [{"case": "wind", "compression": "9 kip", "either_way": True}]
+    member = beam(wind, connection={"net_area": "12 in2", "shear_lag": 0.9})
+    pulled = rows(member, combinations=["3.0W"])["tensile yielding"]
+    assert (pulled.combination, pulled.demand) == ("3.0W, reversed", pytest.approx(27 * KIP))

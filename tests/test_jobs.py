@@ -62,6 +62,11 @@ def job(beam=BEAM, head=HEAD):
         ('line = "1 kip/ft"', 'point = "9 kip"\nat = "-1 ft"', "is off the member"),
         ('line = "1 kip/ft"', 'line = "1 kip/ft"\nstart = "9 ft"\nend = "8 ft"', "is not beyond"),
         ('line = "1 kip/ft"', 'area = "50 psf"', "needs the spacing"),
+        (
+            'line = "1 kip/ft"',
+            'line = "1 kip/ft"\neither_way = true',
+            "either_way goes with wind and earthquake loads only",
+        ),
         ('line = "1 kip/ft"', 'compression = "-9 kip"', "use the other word, not a minus"),
         (
             'span = "20 ft"',

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -101,15 +101,21 @@ def load_cases(member: Member) -> LoadCases:
 
 def strength_combinations(job: Job, cases: LoadCases) -> list[Combination]:
     """Return the strength combinations of the cases present, and the designer's own."""
+    either_way = {case for case, either in cases.keys if either}
     found = loading.strength(
         job.loading,
         job.method,
         [case for case, _ in cases.keys],
-        [case for case, either_way in cases.keys if either_way],
+        either_way,
         job.companion_live,
         job.sds,
     )
-    return found + [loading.parse_recipe(text) for text in job.combinations]
+    for text in job.combinations:
+        own = loading.parse_recipe(text)
+        found.append(own)
+        if either_way & set(own.factors):
+            found.append(replace(own, name=f"{own.name}, reversed", sign=-1))
+    return found
 
 
 def stations(

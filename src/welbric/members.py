@@ -215,6 +215,8 @@ class MemberLoad(Described):
             raise ValueError("line takes one value, or two for its start and its end")
         if kind == "end_moments" and len(self.end_moments or []) != 2:
             raise ValueError("end_moments takes two values, at the start and at the end")
+        if self.either_way and self.case not in ("W", "E"):
+            raise ValueError("either_way goes with wind and earthquake loads only")
         for name in ("compression", "tension"):
             if (getattr(self, name) or 0.0) < 0:
                 raise ValueError(f"{name} is given as a magnitude; use the other word, not a minus")
