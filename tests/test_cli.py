@@ -100,6 +100,18 @@ def test_sections(run):
     assert re.search(r"depth +d +203\.2 mm", sheet)
     assert json.loads(run("sections", "W8X31", "--json"))[0]["A (in²)"] == pytest.approx(9.13)
     assert run("sections", "W4", "--csv").startswith("section,shape,d (in)")
+    beside = run("sections", "W14X90", "HE 360 B", "--units", "metric")
+    assert re.search(r"depth +d +355\.6 mm +360 mm", beside)
+    wish = json.loads(run("sections", "IPE, depth at most 120 mm, sorted by mass", "--json"))
+    assert [s["section"] for s in wish] == ["IPE80", "IPE100", "IPE120"]
+
+
+def test_double_entry(run):
+    text = run("double-entry")
+    assert "w_shapes.csv (ASTM A6/A6M): 221 shipped, 1 left out" in text
+    assert "en10365_i.csv (EN 10365): 66 shipped" in text
+    found = json.loads(run("double-entry", "--json"))
+    assert {d["section"] for d in found[0]["left_out"]} == {"W30X99"}
 
 
 def test_schema_and_help(run):
@@ -126,6 +138,8 @@ def test_draw(run, job, tmp_path, ending):
         (["explain", "JOB", "FB2", "--to", "no/such/folder/x.txt"], "cannot be written"),
         (["draw", "JOB", "FB2", "--to", "x.bmp"], "a figure ends in .png, .svg, .pdf"),
         (["draw", "JOB", "FB2", "--to", "no/such/folder/x.png"], "cannot be written"),
+        (["sections", "W, depth at"], "is no family and no limit"),
+        (["sections", "W8X31", "Q1"], "no section 'Q1'"),
         (["sections", "W8X32"], "no section 'W8X32' in the catalogue; the nearest are W8X31"),
         (["demo", "JOB"], "cannot be made"),
     ],

@@ -18,6 +18,7 @@ _HOMES = {
     "SectionTable": "welbric.sections",
     "section": "welbric.sections",
     "catalogue": "welbric.sections",
+    "wished": "welbric.sections",
     "steel": "welbric.steels",
     "Job": "welbric.members",
     "Member": "welbric.members",
@@ -43,7 +44,7 @@ if TYPE_CHECKING:
     from welbric.reports.figures import draw
     from welbric.restraints import segments
     from welbric.results import CheckTable
-    from welbric.sections import Section, SectionTable, catalogue, section
+    from welbric.sections import Section, SectionTable, catalogue, section, wished
     from welbric.steels import steel
     from welbric.working import Working
 

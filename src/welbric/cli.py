@@ -174,29 +174,60 @@ def explain(
 
 
 @main.command()
-@click.argument("wanted", default="")
+@click.argument("wanted", nargs=-1)
 @click.option("--units", type=click.Choice(["US", "metric"]), default="US", show_default=True)
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @click.option("--csv", "as_csv", is_flag=True, help="One line for each section.")
 @_says_what_is_wrong
-def sections(wanted: str, units: str, as_json: bool, as_csv: bool) -> None:
-    """List the sections whose name begins with WANTED; one section: all its properties."""
+def sections(wanted: tuple[str, ...], units: str, as_json: bool, as_csv: bool) -> None:
+    """List the catalogue, or what is WANTED of it.
+
+    WANTED is the beginning of a name (W12), one name (all its properties), several names (side by
+    side), or a wish:
+
+        welbric sections "W or HEA, depth at most 360 mm, mass under 60 kg/m, sorted by mass"
+    """
     from welbric.reports import documents, tables
-    from welbric.sections import section, sections_named
+    from welbric.sections.catalogue import folded, section, sections_named
+    from welbric.sections.wish import is_wish, wished
     from welbric.units import DISPLAY
 
     show = DISPLAY[units]
-    found = list(sections_named(wanted)) or [section(wanted)]
-    exact = [s for s in found if s.name == wanted.upper().replace(" ", "")]
-    found = exact or found
+    if len(wanted) > 1:
+        found = [section(name) for name in wanted]
+    else:
+        text = wanted[0] if wanted else ""
+        if is_wish(text):
+            found = wished(text)
+        else:
+            found = list(sections_named(text)) or [section(text)]
+            found = [s for s in found if s.name == folded(text)] or found
     if as_json:
         _print_json(documents.section_records(found, show))
     elif as_csv:
         click.echo(documents.as_csv(documents.section_records(found, show)), nl=False)
-    elif len(found) == 1:
-        _print(tables.section_sheet(found[0], show))
+    elif len(found) == 1 or len(wanted) > 1:
+        _print(tables.section_sheet(found, show))
     else:
         _print(tables.section_list(found, show))
+
+
+@main.command("double-entry")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@_says_what_is_wrong
+def double_entry(as_json: bool) -> None:
+    """Show how every catalogue row reconciles with its dimensions, and which are left out."""
+    from welbric.sections.reconcile import report
+
+    families = report()
+    if as_json:
+        from welbric.reports.documents import reconciliation_document
+
+        _print_json(reconciliation_document(families))
+    else:
+        from welbric.reports.tables import reconciliation
+
+        _print(reconciliation(families))
 
 
 @main.command()

@@ -67,7 +67,7 @@ class Kind:
 
 KINDS: dict[str, Kind] = {
     "length": Kind("length", "a", 1, 0, ("6 m", "20 ft")),
-    "dimension": Kind("dimension", "a", 1, 0, ("250 mm", "10 in")),
+    "dimension": Kind("length", "a", 1, 0, ("250 mm", "10 in")),
     "force": Kind("force", "a", 0, 1, ("12 kN", "2.7 kip")),
     "line_load": Kind("line load", "a", -1, 1, ("12 kN/m", "0.8 kip/ft")),
     "area_load": Kind("load on an area", "a", -2, 1, ("2.5 kPa", "50 psf")),

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 from welbric.errors import InputError
 from welbric.results import CheckTable, Explanation, records
+from welbric.sections.reconcile import Difference, Family
 from welbric.sections.table import PROPERTIES, Section
 from welbric.typeset import TEXT, write_condition, write_step
 from welbric.units import DisplayUnits
@@ -117,6 +118,30 @@ def section_records(sections: Iterable[Section], show: DisplayUnits) -> list[dic
             record[f"{name} ({show.labels[kind]})"] = show.convert(section.properties[name], kind)
         found.append(record)
     return found
+
+
+def reconciliation_document(families: Sequence[Family]) -> list[dict[str, Any]]:
+    """Return how the catalogues reconcile, for JSON."""
+
+    def one(d: Difference) -> dict[str, Any]:
+        return {
+            "section": d.section,
+            "property": d.quantity,
+            "published": d.published,
+            "computed": d.computed,
+            "allowed_difference": d.allowed,
+        }
+
+    return [
+        {
+            "catalogue": family.file,
+            "standard": family.standard,
+            "shipped": family.shipped,
+            "left_out": [one(d) for d in family.left_out],
+            "largest_deviations": [one(d) for d in family.largest.values()],
+        }
+        for family in families
+    ]
 
 
 def frame(rows: Sequence[Mapping[str, Any]]) -> pandas.DataFrame:

@@ -13,6 +13,7 @@ from rich.table import Table
 from rich.text import Text
 
 from welbric.results import OK, OUTSIDE, OVER, ROUNDING, CheckTable, MemberResult, Row
+from welbric.sections.reconcile import Family
 from welbric.sections.table import PROPERTIES, Section
 from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
@@ -209,9 +210,36 @@ def section_list(sections: Sequence[Section], show: DisplayUnits) -> RenderableT
     return grid
 
 
-def section_sheet(section: Section, show: DisplayUnits) -> RenderableType:
-    """Return every property of one section, for rich to print."""
-    grid = Table(box=None, pad_edge=False, show_header=False, padding=(0, 2, 0, 0))
+def section_sheet(sections: Sequence[Section], show: DisplayUnits) -> RenderableType:
+    """Return every property of one section, or of several side by side, for rich to print."""
+    grid = Table(box=None, pad_edge=False, padding=(0, 2, 0, 0), header_style="bold")
+    grid.add_column("")
+    grid.add_column("")
+    for section in sections:
+        grid.add_column(section.name, justify="right", no_wrap=True)
     for name, (kind, meaning) in PROPERTIES.items():
-        grid.add_row(meaning, name, show.show(section.properties[name], kind))
-    return Group(Text(f"{section.name}  {section.shape}", "bold"), Text(""), grid)
+        values = (show.show(section.properties[name], kind) for section in sections)
+        grid.add_row(meaning, name.replace("_", " "), *values)
+    return grid
+
+
+def reconciliation(families: Sequence[Family]) -> RenderableType:
+    """Return how the catalogues reconcile, for rich to print."""
+    lines: list[RenderableType] = []
+    for family in families:
+        names = dict.fromkeys(d.section for d in family.left_out)
+        head = f"{family.file} ({family.standard}): {family.shipped} shipped"
+        lines.append(Text(head + (f", {len(names)} left out" if names else ""), "bold"))
+        grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+        grid.add_column("largest deviation", no_wrap=True)
+        for heading in ("computed / published", "allowed", "in"):
+            grid.add_column(heading, justify="right", no_wrap=True)
+        for quantity, d in family.largest.items():
+            allowed = f"{100 * d.allowed / d.published:.2f} %"
+            grid.add_row(quantity, f"{100 * d.deviation:+.2f} %", allowed, d.section)
+        lines.append(grid)
+        for d in family.left_out:
+            words = f"  left out: {d.section}, {d.quantity} {d.published:g} published, "
+            lines.append(Text(f"{words}{d.computed:.4g} computed, {d.allowed:.2g} allowed"))
+        lines.append(Text(""))
+    return Group(*lines)

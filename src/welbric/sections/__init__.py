@@ -2,5 +2,6 @@
 
 from welbric.sections.catalogue import catalogue, section, sections_named
 from welbric.sections.table import Section, SectionTable
+from welbric.sections.wish import wished
 
-__all__ = ["Section", "SectionTable", "catalogue", "section", "sections_named"]
+__all__ = ["Section", "SectionTable", "catalogue", "section", "sections_named", "wished"]
