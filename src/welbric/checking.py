@@ -83,7 +83,7 @@ def member_case(
 ) -> MemberCase:
     """Return the member as its standard sees it."""
     section = member.properties
-    band = member.grade.strengths(max(section.tf, section.tw))
+    band = member.strengths()
     buckling, L = member.buckling, member.length
     lengths = {
         "major": buckling.major_length or L,
@@ -262,6 +262,10 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase, code
         found.append(
             f"own weight {w} included" if member.self_weight else f"own weight ({w}) not included"
         )
+    if len(member.grade.bands) > 1:
+        thickest = show.show(max(member.properties.tf, member.properties.tw), "dimension")
+        Fy, Fu = (show.show(value, "stress") for value in (case.Fy, case.Fu))
+        found.append(f"{member.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}")
     bent = np.any(case.demand.M_major > 0)
     if bent and member.restraint.top is None and member.restraint.bottom is None:
         found.append(

@@ -38,7 +38,7 @@ from welbric.loads.combinations import CASES, LOADING_STANDARDS, parse_recipe
 from welbric.sections import section as find_section
 from welbric.sections.table import Section
 from welbric.standards import STANDARDS
-from welbric.steels import Steel
+from welbric.steels import Band, Steel
 from welbric.steels import steel as find_steel
 from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
 
@@ -365,6 +365,10 @@ class Member(Described):
             value = getattr(self.buckling, field)
             if value is not None and value <= 0:
                 found.append(f"buckling, {field}: a length is greater than zero")
+        try:
+            self.strengths()
+        except InputError as error:
+            found.append(f"steel: {error}")
         if self.loads and self.forces:
             found.append("forces: give loads, or forces combined elsewhere, and not both")
         if self.connection is not None:
@@ -394,6 +398,11 @@ class Member(Described):
     def grade(self) -> Steel:
         """The steel."""
         return find_steel(self.steel)
+
+    def strengths(self) -> Band:
+        """Return the strengths of the steel for the thickest part of the section."""
+        section = self.properties
+        return self.grade.strengths(max(section.tf, section.tw))
 
     def ends_about(self, axis: str) -> tuple[str, str]:
         """Return the end conditions for bending about an axis."""

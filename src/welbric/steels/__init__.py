@@ -45,22 +45,30 @@ class Steel:
         for band in self.bands:
             if thickness <= band.thickness:
                 return band
-        raise InputError(f"{self.name} is not made {thickness:.0f} mm thick")
+        raise InputError(
+            f"{self.name} has no strengths for a thickness of {thickness:.4g} mm; its thickest "
+            f"band ends at {self.bands[-1].thickness:.4g} mm"
+        )
+
+
+FILES = (("astm.csv", "ksi", "in"), ("en10025_2.csv", "MPa", "mm"))
 
 
 @functools.cache
 def _grades() -> tuple[dict[str, Steel], dict[str, str]]:
-    text = resources.files("welbric.steels").joinpath("astm.csv").read_text("utf-8")
     steels: dict[str, Steel] = {}
     spellings: dict[str, str] = {}
-    for row in csv.DictReader(line for line in text.splitlines() if not line.startswith("#")):
-        limit = parse(f"{row['thickness']} in", "dimension") if row["thickness"] else math.inf
-        strengths = (parse(f"{row[key]} ksi", "stress") for key in ("Fy", "Fu"))
-        name = row["grade"]
-        bands = steels[name].bands if name in steels else ()
-        steels[name] = Steel(name, (*bands, Band(limit, *strengths)))
-        for spelling in (name, *row["aliases"].split(";")):
-            spellings[folded(spelling)] = name
+    for file, stress, length in FILES:
+        text = resources.files("welbric.steels").joinpath(file).read_text("utf-8")
+        for row in csv.DictReader(line for line in text.splitlines() if not line.startswith("#")):
+            thickness = row["thickness"]
+            limit = parse(f"{thickness} {length}", "dimension") if thickness else math.inf
+            strengths = (parse(f"{row[key]} {stress}", "stress") for key in ("Fy", "Fu"))
+            name = row["grade"]
+            bands = steels[name].bands if name in steels else ()
+            steels[name] = Steel(name, (*bands, Band(limit, *strengths)))
+            for spelling in (name, *filter(None, row["aliases"].split(";"))):
+                spellings[folded(spelling)] = name
     return steels, spellings
 
 
