@@ -28,7 +28,7 @@ def test_links_and_pictures_exist():
             assert (page.parent / target).exists(), (page, target)
 
 
-@pytest.mark.parametrize("page", ["README.md", "docs/guide.md"])
+@pytest.mark.parametrize("page", ["README.md", "docs/guide.md", "docs/sections.md"])
 def test_code_of_the_pages(page):
     text = Path(page).read_text("utf-8")
     for code in re.findall(r"```python\n(.*?)```", text, re.S):
