@@ -8,7 +8,8 @@ from __future__ import annotations
 
 import numpy as np
 
-E, G = 199947.96150181353, 77221.28168346037
+KSI = 6.894757293168361
+E, G = 29000 * KSI, 11200 * KSI
 
 
 def all_checks(s, d, Fy, Fu, Lb, free_tip, Lx, Ly, An, U):

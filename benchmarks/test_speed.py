@@ -12,6 +12,8 @@ import pytest
 import welbric as wb
 from bare import all_checks
 from welbric.jobs import demo_text
+from welbric.sections import shapes
+from welbric.sections.catalogue import catalogue, read_published
 from welbric.standards.aisc360 import CHECKS
 from welbric.standards.case import Demand, MemberCase, Segments
 
@@ -92,6 +94,65 @@ def test_check_the_demo(benchmark):
 def test_explain_one_member(benchmark):
     table = wb.check(wb.parse_job(demo_text()))
     benchmark(lambda: table.explain("C1").text())
+
+
+def bare_welded_i(d, b1, t1, b2, t2, tw):
+    """The arithmetic of `shapes.welded_i`, written out for three plates."""
+    h = d - t1 - t2
+    A1, A2, Aw = b1 * t1, b2 * t2, h * tw
+    A = A1 + A2 + Aw
+    y = (A1 * (d - t1 / 2) + A2 * t2 / 2 + Aw * (t2 + h / 2)) / A
+    Ix = A1 * t1**2 / 12 + A1 * (d - t1 / 2 - y) ** 2 + A2 * t2**2 / 12 + A2 * (t2 / 2 - y) ** 2
+    Ix += Aw * h**2 / 12 + Aw * (t2 + h / 2 - y) ** 2
+    Iy = (t1 * b1**3 + t2 * b2**3 + h * tw**3) / 12
+    below = (A / 2 - A2) / tw
+    axis = np.where(
+        A / 2 <= A2, A / (2 * b2), np.where(A2 + Aw <= A / 2, d - A / (2 * b1), t2 + below)
+    )
+
+    def about(low, high, b):
+        up = np.maximum(high - axis, 0) ** 2 - np.maximum(low - axis, 0) ** 2
+        down = np.maximum(axis - low, 0) ** 2 - np.maximum(axis - high, 0) ** 2
+        return b * (up + down) / 2
+
+    Zx = about(d - t1, d, b1) + about(0.0, t2, b2) + about(t2, d - t1, tw)
+    Zy = (t1 * b1**2 + t2 * b2**2 + h * tw**2) / 4
+    I1, I2, ho = t1 * b1**3 / 12, t2 * b2**3 / 12, d - (t1 + t2) / 2
+    J = (b1 * t1**3 + b2 * t2**3 + h * tw**3) / 3 - 0.21 * (t1**4 + t2**4)
+    Cw, shear = ho**2 * I1 * I2 / (I1 + I2), t2 / 2 + ho * I1 / (I1 + I2)
+    polar = np.sqrt((Ix + Iy) / A + (shear - y) ** 2)
+    half = np.maximum(b1, b2) / 2
+    moduli = (Ix / (d - y), Ix / y, Iy / half)
+    return {"A": A, "I_x": Ix, "I_y": Iy, "Wpl_x": Zx, "Wpl_y": Zy, "J": J, "Cw": Cw}, polar, moduli
+
+
+@pytest.fixture(scope="module")
+def sweep():
+    rng = np.random.default_rng(2)
+    ranges = ((300, 1500), (100, 400), (8, 40), (100, 400), (8, 40), (5, 25))
+    return [rng.uniform(*r, 100_000) for r in ranges]
+
+
+def test_the_sweep_is_the_same_arithmetic(sweep):
+    found = shapes.welded_i(*sweep)
+    for name, value in bare_welded_i(*sweep)[0].items():
+        np.testing.assert_allclose(found[name], value, rtol=1e-9, err_msg=name)
+
+
+@pytest.mark.benchmark(group="100,000 welded I-shapes")
+@pytest.mark.parametrize("kernel", [bare_welded_i, shapes.welded_i], ids=["bare NumPy", "welbric"])
+def test_a_sweep_of_shapes(benchmark, sweep, kernel):
+    benchmark(kernel, *sweep)
+
+
+@pytest.mark.benchmark(group="catalogues")
+def test_load_every_catalogue(benchmark):
+    def load():
+        catalogue.cache_clear()
+        read_published.cache_clear()
+        return catalogue()
+
+    benchmark(load)
 
 
 START_UP = {

@@ -106,6 +106,12 @@ def test_sections(run):
     assert [s["section"] for s in wish] == ["IPE80", "IPE100", "IPE120"]
 
 
+def test_a_section_drawn(run, tmp_path):
+    target = tmp_path / "w18.svg"
+    run("sections", "W18X50", "--to", target)
+    assert "bf = 7.5 in" in re.sub(r"<!-- (.*?) -->", r"\1", target.read_text("utf-8"))
+
+
 def test_double_entry(run):
     text = run("double-entry")
     assert "w_shapes.csv (ASTM A6/A6M): 221 shipped, 1 left out" in text
@@ -139,6 +145,7 @@ def test_draw(run, job, tmp_path, ending):
         (["draw", "JOB", "FB2", "--to", "x.bmp"], "a figure ends in .png, .svg, .pdf"),
         (["draw", "JOB", "FB2", "--to", "no/such/folder/x.png"], "cannot be written"),
         (["sections", "W, depth at"], "is no family and no limit"),
+        (["sections", "W8", "--to", "w8.png"], "--to draws one section; 13 are wanted"),
         (["sections", "W8X31", "Q1"], "no section 'Q1'"),
         (["sections", "W8X32"], "no section 'W8X32' in the catalogue; the nearest are W8X31"),
         (["demo", "JOB"], "cannot be made"),

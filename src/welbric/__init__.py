@@ -18,7 +18,7 @@ _HOMES = {
     "SectionTable": "welbric.sections",
     "section": "welbric.sections",
     "catalogue": "welbric.sections",
-    "wished": "welbric.sections",
+    "wished": "welbric.sections.wish",
     "steel": "welbric.steels",
     "Job": "welbric.members",
     "Member": "welbric.members",
@@ -44,7 +44,8 @@ if TYPE_CHECKING:
     from welbric.reports.figures import draw
     from welbric.restraints import segments
     from welbric.results import CheckTable
-    from welbric.sections import Section, SectionTable, catalogue, section, wished
+    from welbric.sections import Section, SectionTable, catalogue, section
+    from welbric.sections.wish import wished
     from welbric.steels import steel
     from welbric.working import Working
 

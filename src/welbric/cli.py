@@ -6,6 +6,7 @@ Every command imports what it needs when it runs, so that start-up stays short.
 from __future__ import annotations
 
 import functools
+import gc
 import sys
 from collections.abc import Callable
 from pathlib import Path
@@ -65,6 +66,8 @@ def main() -> None:
     A job file (TOML) describes the members. Exit status: 0 all within limits, 1 something over or
     outside the standard's scope, 2 the input was wrong.
     """
+    # A command lives for a second: looking for garbage while it loads only costs time.
+    gc.set_threshold(200_000)
     for stream in (sys.stdout, sys.stderr):
         if hasattr(stream, "reconfigure"):
             stream.reconfigure(errors="replace")
@@ -178,8 +181,13 @@ def explain(
 @click.option("--units", type=click.Choice(["US", "metric"]), default="US", show_default=True)
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @click.option("--csv", "as_csv", is_flag=True, help="One line for each section.")
+@click.option(
+    "--to", type=click.Path(path_type=Path), help="Draw one section into this PNG, SVG or PDF."
+)
 @_says_what_is_wrong
-def sections(wanted: tuple[str, ...], units: str, as_json: bool, as_csv: bool) -> None:
+def sections(
+    wanted: tuple[str, ...], units: str, as_json: bool, as_csv: bool, to: Path | None
+) -> None:
     """List the catalogue, or what is WANTED of it.
 
     WANTED is the beginning of a name (W12), one name (all its properties), several names (side by
@@ -202,7 +210,14 @@ def sections(wanted: tuple[str, ...], units: str, as_json: bool, as_csv: bool) -
         else:
             found = list(sections_named(text)) or [section(text)]
             found = [s for s in found if s.name == folded(text)] or found
-    if as_json:
+    if to is not None:
+        from welbric.reports.section_figure import save_section
+
+        if len(found) != 1:
+            raise InputError(f"--to draws one section; {len(found)} are wanted")
+        save_section(found[0], show, to)
+        click.echo(f"Wrote {to}.")
+    elif as_json:
         _print_json(documents.section_records(found, show))
     elif as_csv:
         click.echo(documents.as_csv(documents.section_records(found, show)), nl=False)

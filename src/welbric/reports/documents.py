@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING, Any
 
 from welbric.errors import InputError
 from welbric.results import CheckTable, Explanation, records
-from welbric.sections.reconcile import Difference, Family
 from welbric.sections.table import PROPERTIES, Section
 from welbric.typeset import TEXT, write_condition, write_step
 from welbric.units import DisplayUnits
@@ -18,6 +17,8 @@ from welbric.working import Given, Heading, Note, Step
 
 if TYPE_CHECKING:
     import pandas
+
+    from welbric.sections.reconcile import Difference, Family
 
 
 def check_document(table: CheckTable) -> dict[str, Any]:

@@ -6,6 +6,7 @@ import html
 import io
 import math
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from rich import box
 from rich.console import Console, Group, RenderableType
@@ -13,10 +14,12 @@ from rich.table import Table
 from rich.text import Text
 
 from welbric.results import OK, OUTSIDE, OVER, ROUNDING, CheckTable, MemberResult, Row
-from welbric.sections.reconcile import Family
 from welbric.sections.table import PROPERTIES, Section
 from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
+
+if TYPE_CHECKING:
+    from welbric.sections.reconcile import Family
 
 STYLE = {OK: "", OVER: "bold red", OUTSIDE: "bold yellow"}
 VERDICT = {OK: "ok", OVER: "OVER", OUTSIDE: "outside"}

@@ -22,9 +22,6 @@ SLACK = {"J": 0.04, "Cw": 0.012, "mass": 0.025}
 METRIC_DIGITS = 4  # metric tables round numbers of five digits and more to four
 TIE = 1e-5  # of the value: a number that lies half way may have been rounded either way
 
-# Rows that do not reconcile, and are not shipped; a test holds this to the data.
-LEFT_OUT = frozenset({"W30X99", "HP12X53", "HP10X57", "HP10X42", "HP8X36"})
-
 
 @dataclass(frozen=True)
 class Difference:
