@@ -253,3 +253,26 @@ def test_own_combinations_are_added():
     member = beam(wind, connection={"net_area": "12 in2", "shear_lag": 0.9})
     pulled = rows(member, combinations=["3.0W"])["tensile yielding"]
     assert (pulled.combination, pulled.demand) == ("3.0W, reversed", pytest.approx(27 * KIP))
+
+
+def test_a_shape_by_its_dimensions():
+    """The dimensions of IPE 300 give its ratios; a welded shape is outside, and said so."""
+    sizes = {"d": "300 mm", "bf": "150 mm", "tw": "7.1 mm", "tf": "10.7 mm", "r": "15 mm"}
+    own = rows(beam(section={"shape": "rolled I", **sizes}, steel="S355"))
+    listed = rows(beam(section="IPE300", steel="S355"))
+    assert set(own) == set(listed)
+    for name, row in own.items():
+        assert row.utilisation == pytest.approx(listed[name].utilisation, rel=0.01)
+    member = beam(section={"shape": "welded I", **sizes, "r": "0 mm"}, deflection={"live": 60})
+    found = result(member)
+    assert (found.status, found.member.section_name) == ("outside", "I 300x150x7.1x10.7")
+    assert found.rows[0].reason == "welded I is not covered; covered: rolled I"
+    assert found.rows[1].name == "deflection, live"
+    assert "welded I is not covered" in str(wb.check(wb.Job(members=[member])).explain("B"))
+
+
+def test_the_thickness_band_is_said():
+    thick = result(beam(section="HEB300", steel="S355"))
+    assert any("Fy = 50.04 ksi" in note and "0.748 in" in note for note in thick.notes)
+    with pytest.raises(wb.InputError, match="S355 has no strengths for a thickness of 124.7 mm"):
+        beam(section="W14X730", steel="S355")

@@ -50,6 +50,13 @@ def job(beam=BEAM, head=HEAD):
         ('span = "20 ft"', 'span = "20 ft"\nCb = inf', "Cb: inf"),
         ('"W18X50"', '"W18X51"', "no section 'W18X51' in the catalogue; the nearest are W18X50"),
         ('"W18X50"', "1850", "section: 1850"),
+        ('"W18X50"', '{shape = "rolled I", d = "9 in"}', "section, bf: is missing"),
+        ('"W18X50"', '{shape = "welded J"}', "section, shape: 'welded J' is not accepted"),
+        (
+            '"W18X50"',
+            '{shape = "rolled I", d = "9 in", bf = "5 in", tw = "1 in", tf = "5 in"}',
+            "section: two flanges and their fillets must be less deep than d",
+        ),
         ('mark = "B1"', "", "mark: is missing"),
         ('"B1"', '"B\\n1"', "a mark is a short text on one line"),
         ('"B1"', '""', "mark: ''"),

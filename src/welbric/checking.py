@@ -66,6 +66,12 @@ def check_member(job: Job, member: Member) -> MemberResult:
     found = segment_demand(forces, parts)
     case = member_case(job, member, parts, found.demand, forces)
     rows = []
+    if case.shape not in code.SHAPES:
+        reason = f"{case.shape} is not covered; covered: {', '.join(code.SHAPES)}"
+        rows.append(outside_row("strength", job.standard, reason))
+        rows += deflection_rows(job, member, cases, code)
+        said = notes(job, member, parts, case, code)
+        return MemberResult(member, rows, said, parts, cases, forces, case)
     with np.errstate(all="ignore"):
         for fn in code.CHECKS.values():
             row = worst(fn(case), forces, parts, found.places)
@@ -168,6 +174,14 @@ def worst(
     )
 
 
+def outside_row(
+    name: str, clause: str, reason: str, kind: str = "number", combination: str = ""
+) -> Row:
+    """Return the row of something that is not covered or cannot be computed."""
+    head = (name, clause, math.nan, OUTSIDE, None, None, kind)
+    return Row(*head, combination, 0.0, None, reason, (-1, -1))
+
+
 def _shear_not_given(member: Member, rows: list[Row]) -> list[Row]:
     """Return a row outside where moments were given without the shear that goes with them."""
     found = []
@@ -176,11 +190,7 @@ def _shear_not_given(member: Member, rows: list[Row]) -> list[Row]:
             bends = any(getattr(forces, f"moment_{axis}"))
             if bends and not getattr(forces, f"shear_{axis}"):
                 reason = f"{forces.name}: a moment is given without its shear_{axis}"
-                row = Row(
-                    *(name, clause, math.nan, OUTSIDE, None, None, "force"),
-                    *(forces.name, 0.0, None, reason, (-1, -1)),
-                )
-                found.append(row)
+                found.append(outside_row(name, clause, reason, "force", forces.name))
                 break
     return [row for row in found if row.name not in {r.name for r in rows}] if found else []
 
@@ -199,12 +209,7 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
         clause = code.DEFLECTION_CLAUSE
         if cases is None:
             reason = "deflections need loads; only combined forces are given"
-            rows.append(
-                Row(
-                    *(name, clause, math.nan, OUTSIDE, None, None, "dimension"),
-                    *("", 0.0, None, reason, (-1, -1)),
-                )
-            )
+            rows.append(outside_row(name, clause, reason, "dimension"))
             continue
         combinations = loading.service(job.loading, kind, [case for case, _ in cases.keys])
         if not combinations:

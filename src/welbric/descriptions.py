@@ -46,6 +46,7 @@ class Quantity:
 
 
 Length = Annotated[float, Quantity("length")]
+Dimension = Annotated[float, Quantity("dimension")]
 Force = Annotated[float, Quantity("force")]
 Pressure = Annotated[float, Quantity("area_load")]
 Moment = Annotated[float, Quantity("moment")]
@@ -74,6 +75,10 @@ class Described(BaseModel):
 
     # Nested descriptions are validated in place, so that each finding keeps its whole address.
     __init__.__pydantic_base_init__ = True  # type: ignore[attr-defined]
+
+
+# Names of the alternatives of a field, which are no part of an address.
+TAGS = frozenset({"from the catalogue", "by its dimensions"})
 
 
 def problems(error: ValidationError, model: type[BaseModel]) -> list[str]:
@@ -120,7 +125,7 @@ def location(loc: Sequence[int | str], error: ValidationError) -> str:
                 words[-1] += f" {part + 1}"
         elif part in {"members", "loads"}:
             words.append(part[:-1])
-        elif not part.startswith(("function-", "list[", "float", "tagged-")):
+        elif part not in TAGS and not part.startswith(("function-", "list[", "float")):
             words.append(part)
     return ", ".join(words)
 

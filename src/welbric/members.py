@@ -9,7 +9,16 @@ import math
 import re
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationInfo, WithJsonSchema, field_validator, model_validator
+from pydantic import (
+    AfterValidator,
+    Discriminator,
+    Field,
+    Tag,
+    ValidationInfo,
+    WithJsonSchema,
+    field_validator,
+    model_validator,
+)
 
 from welbric.analysis.single_span import (
     AxialLineLoad,
@@ -23,6 +32,7 @@ from welbric.descriptions import (
     Angle,
     Area,
     Described,
+    Dimension,
     Force,
     Forces,
     Length,
@@ -36,6 +46,7 @@ from welbric.descriptions import (
 from welbric.errors import InputError, did_you_mean
 from welbric.loads.combinations import CASES, LOADING_STANDARDS, parse_recipe
 from welbric.sections import section as find_section
+from welbric.sections.i_shape import own_section
 from welbric.sections.table import Section
 from welbric.standards import STANDARDS
 from welbric.steels import Band, Steel
@@ -274,6 +285,44 @@ class CombinedForces(Described):
         return self
 
 
+class OwnShape(Described):
+    """A doubly symmetric I-shape by its dimensions, in place of a name of the catalogue."""
+
+    shape: Literal["rolled I", "welded I"]
+    name: Annotated[str, Field(max_length=40)] = ""
+    d: Dimension
+    bf: Dimension
+    tw: Dimension
+    tf: Dimension
+    r: Dimension = 0.0
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> OwnShape:
+        self.section()  # says what does not fit
+        return self
+
+    def section(self) -> Section:
+        """Return the section, with computed properties."""
+        sizes = (self.d, self.bf, self.tw, self.tf)
+        name = self.name or "I " + "x".join(f"{size:.4g}" for size in sizes)
+        return own_section(self.shape, name, *sizes, self.r)
+
+
+def _which_section(value: Any) -> str:
+    return "by its dimensions" if isinstance(value, dict | OwnShape) else "from the catalogue"
+
+
+def _in_the_catalogue(value: str) -> str:
+    return find_section(value).name
+
+
+SectionChoice = Annotated[
+    Annotated[str, AfterValidator(_in_the_catalogue), Tag("from the catalogue")]
+    | Annotated[OwnShape, Tag("by its dimensions")],
+    Discriminator(_which_section),
+]
+
+
 class Member(Described):
     """A steel member: what it is, how it is held, what it carries, what it must satisfy.
 
@@ -287,7 +336,7 @@ class Member(Described):
 
     mark: Annotated[str, Field(min_length=1, max_length=40)]
     role: Role = "beam"
-    section: str
+    section: SectionChoice
     steel: str = "A992"
     span: Length | None = None
     height: Length | None = None
@@ -311,11 +360,6 @@ class Member(Described):
         if not value.strip() or re.search(r"[\x00-\x1f\x7f]", value):
             raise ValueError("a mark is a short text on one line, such as 'FB1'")
         return value.strip()
-
-    @field_validator("section")
-    @classmethod
-    def _known_section(cls, value: str) -> str:
-        return find_section(value).name
 
     @field_validator("steel")
     @classmethod
@@ -392,7 +436,14 @@ class Member(Described):
     @property
     def properties(self) -> Section:
         """The section."""
+        if isinstance(self.section, OwnShape):
+            return self.section.section()
         return find_section(self.section)
+
+    @property
+    def section_name(self) -> str:
+        """The name of the section."""
+        return self.section if isinstance(self.section, str) else self.properties.name
 
     @property
     def grade(self) -> Steel:

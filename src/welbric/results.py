@@ -321,7 +321,7 @@ def records(table: CheckTable) -> list[dict[str, Any]]:
                 {
                     "mark": result.member.mark,
                     "role": result.member.role,
-                    "section": result.member.section,
+                    "section": result.member.section_name,
                     "steel": result.member.steel,
                     "check": row.name,
                     "clause": row.clause,

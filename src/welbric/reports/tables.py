@@ -62,10 +62,10 @@ def _member_row(result: MemberResult, show: DisplayUnits) -> list[str | Text]:
     member = result.member
     verdict = Text(VERDICT[result.status], STYLE[result.status])
     if row is None:
-        return [member.mark, member.section, "   –", verdict, "nothing acts on it", "", "", ""]
+        return [member.mark, member.section_name, "   –", verdict, "nothing acts on it", "", "", ""]
     return [
         Text(member.mark),
-        member.section,
+        member.section_name,
         utilisation(row, STYLE[result.status]),
         verdict,
         row.name,
@@ -163,7 +163,7 @@ def check_table_html(table: CheckTable) -> str:
         name, clause = (row.name, row.clause) if row else ("nothing acts on it", "")
         cells = [
             result.member.mark,
-            result.member.section,
+            result.member.section_name,
             ratio(result.utilisation),
             VERDICT[result.status],
             name,

@@ -19,7 +19,7 @@ NO_BREAK = "\u00a0"
 def title_of(explanation: Explanation) -> str:
     """Return what is worked out: mark, section, steel, standard and method."""
     job, member = explanation.job, explanation.result.member
-    return f"{member.mark}: {member.section}, {member.steel}, {job.standard} {job.method}"
+    return f"{member.mark}: {member.section_name}, {member.steel}, {job.standard} {job.method}"
 
 
 def givens(explanation: Explanation) -> list[tuple[str, str]]:

@@ -12,6 +12,10 @@ from typing import Any
 
 import numpy as np
 
+from welbric.sections.table import Section
+
+DENSITY = 7850e-9  # of steel, kg/mm3
+
 # Of the fillet with r = 1: area, centroid from either straight side, second moment about it.
 FILLET_AREA = 1 - np.pi / 4
 FILLET_CENTROID = (10 - 3 * np.pi) / (12 - 3 * np.pi)
@@ -73,6 +77,20 @@ def properties(d: Any, bf: Any, tw: Any, tf: Any, r: Any = 0.0) -> dict[str, Any
         "J": torsion_constant(d, bf, tw, tf, r),
         "Cw": I_minor * (d - tf) ** 2 / 4,
     }
+
+
+def own_section(
+    shape: str, name: str, d: float, bf: float, tw: float, tf: float, r: float
+) -> Section:
+    """Return a section by its dimensions, mm, with the mass of steel.
+
+    Raises
+    ------
+    ValueError
+        If the dimensions do not fit into one another.
+    """
+    found = {key: float(value) for key, value in properties(d, bf, tw, tf, r).items()}
+    return Section(shape, name, found | {"mass": found["A"] * DENSITY})
 
 
 def torsion_constant(d: Any, bf: Any, tw: Any, tf: Any, r: Any) -> Any:

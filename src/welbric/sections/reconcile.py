@@ -17,7 +17,6 @@ import numpy as np
 from welbric.sections import i_shape
 from welbric.sections.catalogue import SOURCES, Source, nominal_mass, read_published
 
-DENSITY = 7850e-9  # kg/mm3
 SLACK = {"J": 0.04, "Cw": 0.012, "mass": 0.025}
 METRIC_DIGITS = 4  # metric tables round numbers of five digits and more to four
 TIE = 1e-5  # of the value: a number that lies half way may have been rounded either way
@@ -88,7 +87,9 @@ def differences(
         stated = nominal_mass(source, dict(row)) * 1000
         area = float(row["A"]) * source.properties["A"][1]
         allowed = SLACK["mass"] * stated
-        found.append(Difference(row["name"], "mass", stated, area * DENSITY * 1000, allowed))
+        found.append(
+            Difference(row["name"], "mass", stated, area * i_shape.DENSITY * 1000, allowed)
+        )
     return found
 
 
