@@ -201,6 +201,21 @@ def test_a_cantilever_column_sways():
 FORCES = {"name": "from the frame", "compression": "180 kip", "moment_major": "60 kip ft"}
 
 
+def test_a_member_held_at_its_other_end_is_its_mirror():
+    loads = [
+        {"case": "dead", "compression": "60 kip"},
+        {"case": "wind", "point": "2 kip", "at": "15 ft"},
+    ]
+    one = {"mark": "C", "section": "W10X49", "height": "15 ft", "inclination": "90 deg"}
+    standing = wb.Member(**one, ends=("fixed", "free"), loads=loads)
+    turned = [loads[0], {**loads[1], "at": "0 ft"}]
+    hanging = wb.Member(**{**one, "inclination": "-90 deg"}, ends=("free", "fixed"), loads=turned)
+    first, second = rows(standing), rows(hanging)
+    assert set(first) == set(second)
+    for name, row in first.items():
+        assert second[name].utilisation == pytest.approx(row.utilisation, rel=1e-9)
+
+
 def test_forces_combined_elsewhere():
     column = {"role": "column", "span": None, "height": "14 ft", "section": "W12X65"}
     found = result(beam([], forces=[{**FORCES, "shear_major": "8 kip"}], **column))
@@ -239,6 +254,13 @@ def test_both_axes_and_the_planes_apart():
     minor = rows(beam([{"case": "live", "line": "0.2 kip/ft", "axis": "minor"}]))
     assert minor["bending, minor axis"].utilisation > 0
     assert minor["shear, flanges"].demand == pytest.approx(1.6 * 0.2 * 12 * KIP)
+
+
+def test_a_pattern_with_one_restraint_left_out():
+    found = result(beam(restraint={"top": {"at": ["6 ft"]}}))
+    assert any("is one missing?" in note and "18 ft" in note for note in found.notes)
+    whole = result(beam(restraint={"top": {"at": ["6 ft", "12 ft", "18 ft"]}}))
+    assert not any("is one missing?" in note for note in whole.notes)
 
 
 def test_slenderness_advice():

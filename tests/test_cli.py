@@ -93,6 +93,22 @@ def test_explain_one_check(run, job):
     assert {"symbol", "clause", "title", "formula", "with_numbers", "result"} <= set(steps[-1])
 
 
+def test_segments(run, job):
+    found = json.loads(run("segments", job, "FG1", "--json"))
+    assert [(s["flange"], round(s["Lb"], 6)) for s in found] == [
+        ("top", 10), ("top", 10), ("top", 10), ("bottom", 30),
+    ]  # fmt: skip
+    # Point loads at the thirds: the middle is all but uniform, the outer thirds are triangles.
+    assert [round(s["Cb"], 1) for s in found[:3]] == [1.7, 1.0, 1.7]
+    assert found[3]["Cb"] is None  # nothing compresses the bottom flange
+    worst = json.loads(run("check", job, "--json", status=1))["members"][1]
+    assert max(s["utilisation"] or 0 for s in found) == pytest.approx(worst["utilisation"])
+    assert re.search(
+        r"top +10 ft +20 ft +10 ft +load, load +434 kip·ft", run("segments", job, "FG1")
+    )
+    assert run("segments", job, "RB1", "--csv").startswith("flange,from,to,Lb")
+
+
 def test_sections(run):
     assert "W8X31" in run("sections", "w8")
     assert "W44X335" in run("sections")
@@ -122,7 +138,7 @@ def test_double_entry(run):
 
 def test_schema_and_help(run):
     assert json.loads(run("schema"))["title"].startswith("Welbric job file")
-    for command in ("demo", "check", "explain", "sections", "draw", "schema"):
+    for command in ("demo", "check", "explain", "sections", "draw", "segments", "schema"):
         assert "Usage" in run(command, "--help")
 
 

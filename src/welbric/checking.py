@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -195,6 +196,56 @@ def _shear_not_given(member: Member, rows: list[Row]) -> list[Row]:
     return [row for row in found if row.name not in {r.name for r in rows}] if found else []
 
 
+# Segments
+
+
+@dataclass(frozen=True)
+class SegmentRow:
+    """A segment at its worst combination.
+
+    Attributes
+    ----------
+    segment : Segment
+    combination : str
+    moment : float
+        The largest that compresses the segment's flange, N mm.
+    Cb : float
+        The moment-shape factor that was used; NaN where nothing bends the segment.
+    utilisation : float
+    status : str
+    """
+
+    segment: Segment
+    combination: str
+    moment: float
+    Cb: float
+    utilisation: float
+    status: str
+
+
+def segment_rows(job: Job, member: Member) -> list[SegmentRow]:
+    """Return the segments for lateral-torsional buckling, each at its worst combination."""
+    code = standard(job.standard)
+    result = check_member(job, member)
+    case, names = result.case, [c.name for c in result.forces.combinations]
+    rows = []
+    if case.demand is None or case.shape not in code.SHAPES:
+        return [SegmentRow(s, "", math.nan, math.nan, math.nan, OUTSIDE) for s in result.segments]
+    shape = (len(names), len(result.segments))
+    with np.errstate(all="ignore"):
+        found = code.CHECKS[code.SEGMENT_CHECK](case)
+        U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
+        for g, segment in enumerate(result.segments):
+            c = int(np.argmax(np.where(np.isnan(U[:, g]), np.inf, U[:, g])))
+            one = case.at(member.properties, c, g)
+            M = float(one.demand.M_major)
+            Cb = float(code.moment_shape_factor(one)) if M > 0 else math.nan
+            value = float(U[c, g])
+            name = names[c] if M > 0 else ""
+            rows.append(SegmentRow(segment, name, M, Cb, value, status_of(value)))
+    return rows
+
+
 # Deflection
 
 
@@ -277,6 +328,14 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase, code
             f"no restraint is given: both flanges are held at the supports only, "
             f"Lb = {show.show(member.length, 'length')}"
         )
+    for part in parts:
+        hold = getattr(member.restraint, part.flange, None)
+        most = part.Lb > 0.6 * member.length and hold is not None and hold.kind != "supports"
+        if bent and most and part.Lb < member.length:
+            found.append(
+                f"the restraints leave {show.show(part.Lb, 'length')} of the {part.flange} flange, "
+                "most of the member, as one segment: is one missing?"
+            )
     squeezed = np.any(case.demand.compression > 0)
     section = member.properties
     if squeezed:

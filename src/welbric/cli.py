@@ -177,6 +177,29 @@ def explain(
 
 
 @main.command()
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@click.option("--csv", "as_csv", is_flag=True, help="One line for each segment.")
+@_says_what_is_wrong
+def segments(job: Path, mark: str, as_json: bool, as_csv: bool) -> None:
+    """Show the lengths of member MARK between points that hold its flanges: moment, Cb, ratio."""
+    from welbric.checking import segment_rows
+    from welbric.jobs import load_job
+    from welbric.reports import documents, tables
+
+    whole = load_job(job)
+    member = whole.member(mark)
+    rows = segment_rows(whole, member)
+    if as_json:
+        _print_json(documents.segment_records(rows, whole.display))
+    elif as_csv:
+        click.echo(documents.as_csv(documents.segment_records(rows, whole.display)), nl=False)
+    else:
+        _print(tables.segment_table(member.mark, rows, whole.display))
+
+
+@main.command()
 @click.argument("wanted", nargs=-1)
 @click.option("--units", type=click.Choice(["US", "metric"]), default="US", show_default=True)
 @click.option("--json", "as_json", is_flag=True, help="For machines.")

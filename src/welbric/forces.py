@@ -79,11 +79,12 @@ class MemberForces:
 def load_cases(member: Member) -> LoadCases:
     """Solve every load case of a member; its own weight is in the dead case."""
     by_case: dict[CaseKey, list[tuple[str, Load]]] = {}
+    far = member.length if member.held_along == "start" else 0.0
     if member.self_weight:
         by_case[("D", False)] = member.self_weight_loads()
     for load in member.loads:
         key = (load.case, load.acts_either_way)
-        by_case.setdefault(key, []).extend(load.expanded(member.length))
+        by_case.setdefault(key, []).extend(load.expanded(member.length, far))
     keys = list(by_case)
     cases = [[load for _, load in by_case[key]] for key in keys]
     about = {
@@ -95,7 +96,7 @@ def load_cases(member: Member) -> LoadCases:
         keys,
         single_span.bend(breaks, about["major"], *member.ends_about("major")),
         single_span.bend(breaks, about["minor"], *member.ends_about("minor")),
-        single_span.axial(breaks, cases),
+        single_span.axial(breaks, cases, member.held_along),
     )
 
 

@@ -242,8 +242,15 @@ class MemberLoad(Described):
         """Return every place along the member that the load names."""
         return [*(self.at or []), *(x for x in (self.start, self.end) if x is not None)]
 
-    def expanded(self, length: float) -> list[tuple[str, Load]]:
-        """Return the load as (axis, load) of the analysis."""
+    def expanded(self, length: float, far: float) -> list[tuple[str, Load]]:
+        """Return the load as (axis, load) of the analysis.
+
+        Parameters
+        ----------
+        length : float, mm
+        far : float, mm
+            Where an axial force acts that names no place: the end that is not held.
+        """
         start = 0.0 if self.start is None else self.start
         end = length if self.end is None else self.end
         loads: list[Load] = []
@@ -261,7 +268,7 @@ class MemberLoad(Described):
             loads = [MomentLoad(0.0, first), MomentLoad(length, -last)]
         else:
             N = self.tension if self.tension is not None else -(self.compression or 0.0)
-            loads = [AxialLoad(at, N) for at in self.at or [length]]
+            loads = [AxialLoad(at, N) for at in self.at or [far]]
         return [(self.axis, load) for load in loads]
 
 
@@ -467,6 +474,11 @@ class Member(Described):
         if self.inclination is not None:
             return self.inclination
         return math.radians(ROLES[self.role])
+
+    @property
+    def held_along(self) -> str:
+        """The end that holds the member along its axis: the start, unless that is free."""
+        return "end" if self.ends_about("major")[0] == "free" else "start"
 
     @property
     def own_weight(self) -> float:

@@ -138,10 +138,19 @@ class MemberResult:
 
     @property
     def governing(self) -> Row | None:
-        """The row with the highest utilisation; a row outside only where there is no other."""
-        if not self.rows:
-            return None
-        return max(self.rows, key=lambda row: -1.0 if row.status == OUTSIDE else row.utilisation)
+        """The row that decides: the worst that is over, else one outside, else the worst.
+
+        So a utilisation below 1 never stands beside a member that was not verified whole.
+        """
+        weight = {OVER: 2, OUTSIDE: 1, OK: 0}
+        return max(
+            self.rows,
+            key=lambda row: (
+                weight[row.status],
+                -1.0 if row.status == OUTSIDE else row.utilisation,
+            ),
+            default=None,
+        )
 
     @property
     def status(self) -> str:
@@ -168,7 +177,7 @@ class MemberResult:
 
     @property
     def utilisation(self) -> float:
-        """The governing utilisation; NaN where nothing could be checked."""
+        """The governing utilisation; NaN where the verdict is outside."""
         row = self.governing
         return row.utilisation if row is not None else math.nan
 

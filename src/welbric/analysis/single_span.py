@@ -44,7 +44,7 @@ class MomentLoad:
 
 @dataclass(frozen=True)
 class AxialLoad:
-    """An axial force; N, positive where it pulls the member; held at the member's start."""
+    """An axial force; N, positive where it pulls the member."""
 
     at: float
     N: float
@@ -177,17 +177,30 @@ def bend(breaks: Array, cases: Sequence[Sequence[Load]], start: str, end: str) -
     return SpanResult(shear, moment, slope, deflection, reactions)
 
 
-def axial(breaks: Array, cases: Sequence[Sequence[Load]]) -> Diagram:
-    """Return the axial force, tension positive, of a member held at its start."""
+def axial(breaks: Array, cases: Sequence[Sequence[Load]], held: str = "start") -> Diagram:
+    """Return the axial force, tension positive, of a member held along its axis at one end.
+
+    Parameters
+    ----------
+    breaks : array, shape (I + 1,), mm
+    cases : sequence of sequences of loads
+        Transverse loads are passed over.
+    held : str
+        ``"start"`` or ``"end"``. A force acts between its place and that end.
+    """
     N = np.zeros((len(cases), len(breaks) - 1, 2))
-    remaining = breaks[-1] - breaks
+    from_start = held == "start"
+    # A line load that points away from the start pulls what hangs from the start, and pushes
+    # what stands on the end.
+    beyond = breaks[-1] - breaks if from_start else -breaks
     for i, loads in enumerate(cases):
         for load in loads:
             if isinstance(load, AxialLoad):
-                N[i, : _node(breaks, load.at), 0] += load.N
+                node = _node(breaks, load.at)
+                N[i, slice(None, node) if from_start else slice(node, None), 0] += load.N
             elif isinstance(load, AxialLineLoad):
-                N[i, :, 0] += load.n * remaining[:-1]
-                N[i, :, 1] += load.n * np.diff(remaining)
+                N[i, :, 0] += load.n * beyond[:-1]
+                N[i, :, 1] += load.n * np.diff(beyond)
     return Diagram(breaks, N)
 
 

@@ -18,6 +18,7 @@ from welbric.working import Given, Heading, Note, Step
 if TYPE_CHECKING:
     import pandas
 
+    from welbric.checking import SegmentRow
     from welbric.sections.reconcile import Difference, Family
 
 
@@ -118,6 +119,31 @@ def section_records(sections: Iterable[Section], show: DisplayUnits) -> list[dic
         for name, (kind, _) in PROPERTIES.items():
             record[f"{name} ({show.labels[kind]})"] = show.convert(section.properties[name], kind)
         found.append(record)
+    return found
+
+
+def segment_records(rows: Sequence[SegmentRow], show: DisplayUnits) -> list[dict[str, Any]]:
+    """Return one record for each segment, in display units; what is no number is null."""
+    found: list[dict[str, Any]] = _finite(
+        [
+            {
+                "flange": row.segment.flange,
+                "from": show.convert(row.segment.start, "length"),
+                "to": show.convert(row.segment.end, "length"),
+                "Lb": show.convert(row.segment.Lb, "length"),
+                "length_unit": show.labels["length"],
+                "held_at_start": row.segment.held_start,
+                "held_at_end": row.segment.held_end,
+                "moment": show.convert(row.moment, "moment"),
+                "moment_unit": show.labels["moment"],
+                "Cb": row.Cb,
+                "utilisation": row.utilisation,
+                "verdict": row.status,
+                "combination": row.combination,
+            }
+            for row in rows
+        ]
+    )
     return found
 
 

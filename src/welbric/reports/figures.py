@@ -411,7 +411,7 @@ def _draw_load(
     if load.compression is not None or load.tension is not None:
         pulls = load.tension is not None
         value = load.tension if pulls else load.compression
-        for at in load.at or [member.length]:
+        for at in load.at or [member.length if member.held_along == "start" else 0.0]:
             x = at / unit
             tail, tip = (x + 0.005 * L, x + 0.05 * L)
             ends = (tip, tail) if pulls else (tail, tip)

@@ -19,6 +19,7 @@ from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 
 if TYPE_CHECKING:
+    from welbric.checking import SegmentRow
     from welbric.sections.reconcile import Family
 
 STYLE = {OK: "", OVER: "bold red", OUTSIDE: "bold yellow"}
@@ -41,7 +42,7 @@ def bar(utilisation: float) -> str:
     """Draw a utilisation as a bar that is full at 1."""
     if math.isnan(utilisation):
         return ""
-    filled = min(round(utilisation * BAR), BAR)
+    filled = min(int(utilisation * BAR), BAR)
     return "■" * filled + "·" * (BAR - filled) + ("▸" if utilisation > 1 else " ")
 
 
@@ -136,6 +137,32 @@ def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:
         if max(abs(low), abs(high)) > 1e-6:
             words.append(f"reaction at the {end} {shown}")
     return words
+
+
+def segment_table(mark: str, rows: Sequence[SegmentRow], show: DisplayUnits) -> RenderableType:
+    """Return the segments of a member, for rich to print."""
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    for heading in ("flange", "from", "to", "Lb", "held by", "moment", "Cb", "utilisation"):
+        left = heading in {"flange", "held by", "utilisation"}
+        grid.add_column(heading, justify="left" if left else "right", no_wrap=heading != "held by")
+    grid.add_column("combination", overflow="fold")
+    for row in rows:
+        s = row.segment
+        held = "all along" if s.continuous else f"{s.held_start}, {s.held_end}"
+        bends = row.moment > 0
+        grid.add_row(
+            s.flange,
+            show.show(s.start, "length", 3),
+            show.show(s.end, "length", 3),
+            show.show(s.Lb, "length", 3),
+            held,
+            show.show(row.moment, "moment", 3) if bends else "–",
+            f"{row.Cb:.2f}" if bends else "–",
+            Text(ratio(row.utilisation), STYLE[row.status]) if bends else "–",
+            row.combination,
+        )
+    head = f"{mark}: segments for lateral-torsional buckling, each at its worst combination"
+    return Group(Text(head, "bold"), Text(""), grid)
 
 
 def check_table_text(table: CheckTable, width: int = 100) -> str:

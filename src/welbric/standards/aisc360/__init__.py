@@ -5,9 +5,10 @@ G2.1, G6, H1.1 to H1.3, Appendix 7 (textbook ends) and Appendix 8 (multipliers).
 """
 
 from welbric.standards.aisc360.appendix_7 import effective_length_factor
-from welbric.standards.aisc360.member import CHECKS, METHODS, SHAPES, E, G
+from welbric.standards.aisc360.member import CHECKS, METHODS, SHAPES, E, G, moment_shape_factor
 
 DEFLECTION_CLAUSE = "L2"
+SEGMENT_CHECK = "lateral-torsional buckling"
 SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
 NOT_CHECKED = (
     "connections, concentrated forces on webs and flanges (J10), torsion, "
@@ -19,9 +20,11 @@ __all__ = [
     "DEFLECTION_CLAUSE",
     "METHODS",
     "NOT_CHECKED",
+    "SEGMENT_CHECK",
     "SHAPES",
     "SLENDERNESS_ADVICE",
     "E",
     "G",
     "effective_length_factor",
+    "moment_shape_factor",
 ]
