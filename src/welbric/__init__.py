@@ -22,9 +22,9 @@ _HOMES = {
     "steel": "welbric.steels",
     "Job": "welbric.members",
     "Member": "welbric.members",
-    "MemberLoad": "welbric.members",
+    "MemberLoad": "welbric.actions",
     "Restraint": "welbric.members",
-    "CombinedForces": "welbric.members",
+    "CombinedForces": "welbric.actions",
     "CheckTable": "welbric.results",
     "check": "welbric.checking",
     "segments": "welbric.restraints",
@@ -37,10 +37,11 @@ _HOMES = {
 __all__ = sorted(_HOMES)
 
 if TYPE_CHECKING:
+    from welbric.actions import CombinedForces, MemberLoad
     from welbric.checking import check
     from welbric.errors import InputError
     from welbric.jobs import change_job, load_job, parse_job
-    from welbric.members import CombinedForces, Job, Member, MemberLoad, Restraint
+    from welbric.members import Job, Member, Restraint
     from welbric.reports.figures import draw
     from welbric.restraints import segments
     from welbric.results import CheckTable

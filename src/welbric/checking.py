@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -21,7 +20,7 @@ from welbric.forces import (
 from welbric.loads import combinations as loading
 from welbric.members import Job, Member
 from welbric.restraints import Segment, segments
-from welbric.results import OUTSIDE, CheckTable, MemberResult, Row, status_of
+from welbric.results import OUTSIDE, CheckTable, MemberResult, Row, SegmentRow, status_of
 from welbric.serviceability import deflection_ratio
 from welbric.standards import standard
 from welbric.standards.case import Check, MemberCase, Segments
@@ -197,30 +196,6 @@ def _shear_not_given(member: Member, rows: list[Row]) -> list[Row]:
 
 
 # Segments
-
-
-@dataclass(frozen=True)
-class SegmentRow:
-    """A segment at its worst combination.
-
-    Attributes
-    ----------
-    segment : Segment
-    combination : str
-    moment : float
-        The largest that compresses the segment's flange, N mm.
-    Cb : float
-        The moment-shape factor that was used; NaN where nothing bends the segment.
-    utilisation : float
-    status : str
-    """
-
-    segment: Segment
-    combination: str
-    moment: float
-    Cb: float
-    utilisation: float
-    status: str
 
 
 def segment_rows(job: Job, member: Member) -> list[SegmentRow]:

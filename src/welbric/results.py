@@ -66,6 +66,30 @@ class Row:
 
 
 @dataclass(frozen=True)
+class SegmentRow:
+    """A segment at its worst combination.
+
+    Attributes
+    ----------
+    segment : Segment
+    combination : str
+    moment : float
+        The largest that compresses the segment's flange, N mm.
+    Cb : float
+        The moment-shape factor that was used; NaN where nothing bends the segment.
+    utilisation : float
+    status : str
+    """
+
+    segment: Segment
+    combination: str
+    moment: float
+    Cb: float
+    utilisation: float
+    status: str
+
+
+@dataclass(frozen=True)
 class Part:
     """A row and the entries of its working."""
 

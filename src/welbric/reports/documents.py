@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
 from welbric.errors import InputError
-from welbric.results import CheckTable, Explanation, records
+from welbric.results import CheckTable, Explanation, SegmentRow, records
 from welbric.sections.table import PROPERTIES, Section
 from welbric.typeset import TEXT, write_condition, write_step
 from welbric.units import DisplayUnits
@@ -18,7 +18,6 @@ from welbric.working import Given, Heading, Note, Step
 if TYPE_CHECKING:
     import pandas
 
-    from welbric.checking import SegmentRow
     from welbric.sections.reconcile import Difference, Family
 
 

@@ -6,6 +6,7 @@ figure. Colours can be told apart by colour-blind readers, and no line is told b
 
 from __future__ import annotations
 
+import io
 import textwrap
 from collections.abc import Sequence
 from pathlib import Path
@@ -19,6 +20,7 @@ from matplotlib.patches import Polygon
 
 from welbric.checking import deflection_shape
 from welbric.errors import InputError
+from welbric.jobs import save_bytes
 from welbric.loads import combinations as loading
 from welbric.members import Job, Member
 from welbric.reports.tables import ratio
@@ -79,15 +81,22 @@ def save(table: CheckTable, mark: str, path: str | Path) -> None:
     InputError
         If the ending is none of the three, or the file cannot be written.
     """
-    import io
+    write_figure(draw(table, mark), path)
 
-    from welbric.jobs import save_bytes
 
+def write_figure(figure: Figure, path: str | Path) -> None:
+    """Write a figure into a PNG, SVG or PDF file, whole or not at all.
+
+    Raises
+    ------
+    InputError
+        If the ending is none of the three, or the file cannot be written.
+    """
     path = Path(path)
     if path.suffix.lower() not in FORMATS:
         raise InputError(f"{path}: a figure ends in {', '.join(FORMATS)}")
     buffer = io.BytesIO()
-    draw(table, mark).savefig(buffer, format=path.suffix.lower()[1:])
+    figure.savefig(buffer, format=path.suffix.lower()[1:])
     save_bytes(path, buffer.getvalue())
 
 

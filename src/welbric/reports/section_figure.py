@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 from pathlib import Path
 
 import numpy as np
@@ -10,9 +9,7 @@ from matplotlib.axes import Axes
 from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.figure import Figure
 
-from welbric.errors import InputError
-from welbric.jobs import save_bytes
-from welbric.reports.figures import FORMATS, GOVERNING, INK, LOAD, PALE
+from welbric.reports.figures import GOVERNING, INK, LOAD, PALE, write_figure
 from welbric.sections.outline import i_outline
 from welbric.sections.table import PROPERTIES, Section
 from welbric.units import DisplayUnits
@@ -90,9 +87,6 @@ def save_section(section: Section, show: DisplayUnits, path: str | Path) -> None
     InputError
         If the ending is none of the three, or the file cannot be written.
     """
-    path = Path(path)
-    if path.suffix.lower() not in FORMATS:
-        raise InputError(f"{path}: a figure ends in {', '.join(FORMATS)}")
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     left, right = figure.subplots(1, 2, width_ratios=[1.35, 1.0])
@@ -111,6 +105,4 @@ def save_section(section: Section, show: DisplayUnits, path: str | Path) -> None
         right.text(0.0, y, meaning, fontsize=9.5, color=INK, transform=right.transAxes)
         value = show.show(section.properties[name], kind)
         right.text(0.98, y, value, fontsize=9.5, color=INK, ha="right", transform=right.transAxes)
-    buffer = io.BytesIO()
-    figure.savefig(buffer, format=path.suffix.lower()[1:])
-    save_bytes(path, buffer.getvalue())
+    write_figure(figure, path)

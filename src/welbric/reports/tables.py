@@ -13,13 +13,12 @@ from rich.console import Console, Group, RenderableType
 from rich.table import Table
 from rich.text import Text
 
-from welbric.results import OK, OUTSIDE, OVER, ROUNDING, CheckTable, MemberResult, Row
+from welbric.results import OK, OUTSIDE, OVER, ROUNDING, CheckTable, MemberResult, Row, SegmentRow
 from welbric.sections.table import PROPERTIES, Section
 from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 
 if TYPE_CHECKING:
-    from welbric.checking import SegmentRow
     from welbric.sections.reconcile import Family
 
 STYLE = {OK: "", OVER: "bold red", OUTSIDE: "bold yellow"}

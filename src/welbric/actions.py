@@ -1,0 +1,141 @@
+"""What acts on a member: loads by case, or forces combined elsewhere."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import field_validator, model_validator
+
+from welbric.analysis.single_span import AxialLoad, LineLoad, Load, MomentLoad, PointLoad
+from welbric.descriptions import (
+    Described,
+    Force,
+    Forces,
+    Length,
+    Lengths,
+    LineForces,
+    Moment,
+    Moments,
+    Pressure,
+)
+from welbric.errors import did_you_mean
+from welbric.loads.combinations import CASES
+
+Axis = Literal["major", "minor"]
+
+
+class MemberLoad(Described):
+    """One load; exactly one of line, area, point, moment, compression, tension, end_moments."""
+
+    case: str
+    line: LineForces | None = None
+    area: Pressure | None = None
+    spacing: Length | None = None
+    point: Force | None = None
+    moment: Moment | None = None
+    compression: Force | None = None
+    tension: Force | None = None
+    end_moments: list[Moment] | None = None
+    at: Lengths | None = None
+    start: Length | None = None
+    end: Length | None = None
+    axis: Axis = "major"
+    either_way: bool | None = None
+    note: str = ""
+
+    @field_validator("case")
+    @classmethod
+    def _known_case(cls, value: str) -> str:
+        symbols = {symbol.casefold(): symbol for symbol in CASES.values()}
+        names = {name.casefold(): symbol for name, symbol in CASES.items()} | symbols
+        if value.casefold() not in names:
+            hint = did_you_mean(value, CASES)
+            raise ValueError(f"{value!r} is no load case{hint}; known: {', '.join(CASES)}")
+        return names[value.casefold()]
+
+    @model_validator(mode="after")
+    def _one_kind(self) -> MemberLoad:
+        kinds = ("line", "area", "point", "moment", "compression", "tension", "end_moments")
+        present = [kind for kind in kinds if getattr(self, kind) is not None]
+        if len(present) != 1:
+            got = " and ".join(present) if present else "none of them"
+            raise ValueError(f"give exactly one of {', '.join(kinds)}; found {got}")
+        (kind,) = present
+        fitting = {"case", kind, "axis", "either_way", "note"}
+        fitting |= {"start", "end"} if kind in {"line", "area"} else set()
+        fitting |= {"spacing"} if kind == "area" else set()
+        fitting |= {"at"} if kind in {"point", "moment", "compression", "tension"} else set()
+        for field in sorted(self.model_fields_set - fitting):
+            raise ValueError(f"{field!r} does not go with {kind!r}")
+        if kind == "area" and self.spacing is None:
+            raise ValueError("an area load needs the spacing of the members that carry it")
+        if kind in {"point", "moment"} and self.at is None:
+            raise ValueError(f'a {kind} needs the place it acts at: at = "10 ft"')
+        if kind == "line" and len(self.line or []) > 2:
+            raise ValueError("line takes one value, or two for its start and its end")
+        if kind == "end_moments" and len(self.end_moments or []) != 2:
+            raise ValueError("end_moments takes two values, at the start and at the end")
+        if self.either_way and self.case not in ("W", "E"):
+            raise ValueError("either_way goes with wind and earthquake loads only")
+        for name in ("compression", "tension"):
+            if (getattr(self, name) or 0.0) < 0:
+                raise ValueError(f"{name} is given as a magnitude; use the other word, not a minus")
+        return self
+
+    @property
+    def acts_either_way(self) -> bool:
+        """Whether the load acts in both senses: earthquake by default, wind where said."""
+        return self.case == "E" if self.either_way is None else self.either_way
+
+    def places(self) -> list[float]:
+        """Return every place along the member that the load names."""
+        return [*(self.at or []), *(x for x in (self.start, self.end) if x is not None)]
+
+    def expanded(self, length: float, far: float) -> list[tuple[str, Load]]:
+        """Return the load as (axis, load) of the analysis.
+
+        Parameters
+        ----------
+        length : float, mm
+        far : float, mm
+            Where an axial force acts that names no place: the end that is not held.
+        """
+        start = 0.0 if self.start is None else self.start
+        end = length if self.end is None else self.end
+        loads: list[Load] = []
+        if self.line is not None:
+            loads = [LineLoad(start, end, self.line[0], self.line[-1])]
+        elif self.area is not None:
+            w = self.area * (self.spacing or 0.0)
+            loads = [LineLoad(start, end, w, w)]
+        elif self.point is not None:
+            loads = [PointLoad(at, self.point) for at in self.at or []]
+        elif self.moment is not None:
+            loads = [MomentLoad(at, self.moment) for at in self.at or []]
+        elif self.end_moments is not None:
+            first, last = self.end_moments
+            loads = [MomentLoad(0.0, first), MomentLoad(length, -last)]
+        else:
+            N = self.tension if self.tension is not None else -(self.compression or 0.0)
+            loads = [AxialLoad(at, N) for at in self.at or [far]]
+        return [(self.axis, load) for load in loads]
+
+
+class CombinedForces(Described):
+    """Forces combined elsewhere: values evenly spaced along the member, or one all along."""
+
+    name: str
+    compression: Forces = []
+    tension: Forces = []
+    moment_major: Moments = []
+    moment_minor: Moments = []
+    shear_major: Forces = []
+    shear_minor: Forces = []
+
+    @model_validator(mode="after")
+    def _one_sense(self) -> CombinedForces:
+        if self.compression and self.tension:
+            raise ValueError("give compression or tension, not both")
+        if any(value < 0 for value in [*self.compression, *self.tension]):
+            raise ValueError("compression and tension are given as magnitudes")
+        return self
