@@ -203,6 +203,15 @@ def test_working_equals_table_for_every_check_of_every_demo_member(demo_table):
     assert checked > 50
 
 
+def test_steps_written_before_are_pointed_to(demo_table):
+    text = str(demo_table.explain("WB1"))
+    assert "Strength in bending about the minor axis: as above (F6)" in text
+    lines = text.splitlines()
+    for line, following in zip(lines, lines[1:], strict=False):
+        if line.startswith("   Strength in") and "as above" not in line:
+            assert following.strip(), line
+
+
 def test_explain_by_name_clause_and_beginning(demo_table):
     for wanted in ("lateral-torsional buckling", "F2.2", "lateral"):
         parts = demo_table.explain("FB2", wanted).parts

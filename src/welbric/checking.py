@@ -65,23 +65,28 @@ def check_member(job: Job, member: Member) -> MemberResult:
         return MemberResult(member, [], ["nothing acts on it"], parts, cases, forces, case)
     found = segment_demand(forces, parts)
     case = member_case(job, member, parts, found.demand, forces)
-    rows = []
-    if case.shape not in code.SHAPES:
+    if case.shape in code.SHAPES:
+        rows = strength_rows(code, case, forces, parts, found.places)
+        rows += _shear_not_given(member, rows)
+    else:
         reason = f"{case.shape} is not covered; covered: {', '.join(code.SHAPES)}"
-        rows.append(outside_row("strength", job.standard, reason))
-        rows += deflection_rows(job, member, cases, code)
-        said = notes(job, member, parts, case, code)
-        return MemberResult(member, rows, said, parts, cases, forces, case)
-    with np.errstate(all="ignore"):
-        for fn in code.CHECKS.values():
-            row = worst(fn(case), forces, parts, found.places)
-            if row is not None:
-                rows.append(row)
-    rows += _shear_not_given(member, rows)
+        rows = [outside_row("strength", job.standard, reason)]
     rows += deflection_rows(job, member, cases, code)
-    return MemberResult(
-        member, rows, notes(job, member, parts, case, code), parts, cases, forces, case
-    )
+    said = notes(job, member, parts, case, code)
+    return MemberResult(member, rows, said, parts, cases, forces, case)
+
+
+def strength_rows(
+    code: Any,
+    case: MemberCase,
+    forces: MemberForces,
+    parts: list[Segment],
+    places: dict[str, Any],
+) -> list[Row]:
+    """Return each of the standard's checks at its worst combination and segment."""
+    with np.errstate(all="ignore"):
+        found = [worst(fn(case), forces, parts, places) for fn in code.CHECKS.values()]
+    return [row for row in found if row is not None]
 
 
 def member_case(

@@ -17,7 +17,7 @@ from welbric.serviceability import deflection_ratio
 from welbric.standards import standard
 from welbric.standards.case import MemberCase
 from welbric.units import DisplayUnits
-from welbric.working import Entry, Working, note
+from welbric.working import Entry, Heading, Step, Working, note
 
 if TYPE_CHECKING:
     import pandas
@@ -339,8 +339,19 @@ def _explain(job: Job, result: MemberResult, rows: list[Row]) -> Explanation:
         entries = working.entries[first:]
         if working.latest is not None and (not entries or entries[-1] is not working.latest):
             entries.append(working.latest)
-        parts.append(Part(row, tuple(entries)))
+        parts.append(Part(row, tuple(_pointing_back(entries))))
     return Explanation(job, result, parts)
+
+
+def _pointing_back(entries: list[Entry]) -> list[Entry]:
+    """Return the entries, a heading whose steps were all written before saying so."""
+    found: list[Entry] = []
+    for entry, following in zip(entries, [*entries[1:], None], strict=True):
+        result = isinstance(following, Step) and following.formula.symbol == "U"
+        if isinstance(entry, Heading) and (result or isinstance(following, Heading | None)):
+            entry = Heading(f"{entry.title}: as above", entry.clause)
+        found.append(entry)
+    return found
 
 
 def records(table: CheckTable) -> list[dict[str, Any]]:
