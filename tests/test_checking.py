@@ -245,6 +245,15 @@ def test_nan_is_never_ok():
     ]  # fmt: skip
 
 
+def test_a_column_beyond_its_critical_load_is_shown():
+    loads = [{"case": "dead", "compression": "900 kip"}, {"case": "live", "line": "0.1 kip/ft"}]
+    table = wb.check(wb.Job(members=[beam(loads)]))
+    assert table["B"].utilisation == np.inf
+    assert "B is far over in compression and bending" in str(table)
+    assert ">99" in str(table)
+    assert "utilisation inf: OVER" in str(table.explain("B"))
+
+
 def test_both_axes_and_the_planes_apart():
     loads = [{"case": "dead", "compression": "100 kip"}, {"case": "live", "line": "0.5 kip/ft"}]
     name = "compression and bending"

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+from itertools import pairwise
 from xml.etree import ElementTree
 
 import numpy as np
@@ -189,10 +190,16 @@ def test_typst_compiles_every_formula():
     assert typst.compile("\n\n".join(lines).encode(), format="pdf").startswith(b"%PDF")
 
 
-def test_working_equals_table_for_every_check_of_every_demo_member(demo_table):
+@pytest.mark.parametrize("method", ["LRFD", "ASD"])
+@pytest.mark.parametrize("separate_planes", [False, True])
+def test_working_equals_table_for_every_check_of_every_demo_member(
+    demo_job, method, separate_planes
+):
+    changes = {"method": method, "separate_planes": separate_planes}
+    table = wb.check(demo_job.model_copy(update=changes))
     checked = 0
-    for result in demo_table:
-        explanation = demo_table.explain(result.member.mark)
+    for result in table:
+        explanation = table.explain(result.member.mark)
         assert {p.row for p in explanation.parts} == set(result.rows)
         for part in explanation.parts:
             last = part.entries[-1]
@@ -207,7 +214,7 @@ def test_steps_written_before_are_pointed_to(demo_table):
     text = str(demo_table.explain("WB1"))
     assert "Strength in bending about the minor axis: as above (F6)" in text
     lines = text.splitlines()
-    for line, following in zip(lines, lines[1:], strict=False):
+    for line, following in pairwise(lines):
         if line.startswith("   Strength in") and "as above" not in line:
             assert following.strip(), line
 

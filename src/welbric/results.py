@@ -252,10 +252,9 @@ class CheckTable:
             row = result.governing
             if result.status == OVER and row is not None:
                 by = (row.utilisation - 1) * 100
-                amount = (
-                    f"by {by:.0f}%" if 1 <= by < 1000 else "by less than 1%" if by < 1 else "far"
-                )
-                parts.append(f"{result.member.mark} is over {amount} in {row.name}")
+                amount = "far over" if by >= 1000 else f"over by {by:.0f}%"
+                amount = "over by less than 1%" if by < 1 else amount
+                parts.append(f"{result.member.mark} is {amount} in {row.name}")
             elif result.status == OUTSIDE:
                 outside = [r for r in result.rows if r.status == OUTSIDE]
                 why = outside[0].name if outside else "there is nothing to check"

@@ -239,7 +239,7 @@ def digits(value: float, significant: int = 4) -> str:
         return "0"
     value *= 1 + 1e-12  # a tie that rounding has split reads as the tie
     places = max(0, significant - 1 - math.floor(math.log10(abs(value))))
-    if abs(value) < 1e-4:
+    if not 1e-4 <= abs(value) < 1e12:
         mantissa, exponent = f"{value:.{significant - 1}e}".split("e")
         text = f"{mantissa.rstrip('0').rstrip('.')}×10^{int(exponent)}"
     else:

@@ -41,7 +41,7 @@ def bar(utilisation: float) -> str:
     """Draw a utilisation as a bar that is full at 1."""
     if math.isnan(utilisation):
         return ""
-    filled = min(int(utilisation * BAR), BAR)
+    filled = int(min(utilisation, 1.0) * BAR)
     return "■" * filled + "·" * (BAR - filled) + ("▸" if utilisation > 1 else " ")
 
 

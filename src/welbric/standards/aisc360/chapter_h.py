@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from numpy import maximum
+from numpy import maximum, minimum
 
 from welbric.standards.aisc360.symbols import condition, formula
 from welbric.working import either
@@ -48,6 +48,13 @@ def bends_in_one_plane(Mry, Mcy):
     return Mry / Mcy < 0.05
 
 
-def worse(a, b):
-    """Return the larger of two ratios."""
-    return maximum(a, b)
+@formula("H1.3", "U_3")
+def planes_apart(U_a, U_b):
+    """The worse of the in-plane (a) and the out-of-plane (b) ratio."""
+    return maximum(U_a, U_b)
+
+
+@formula("H1.3", "U")
+def more_favourable(U_1, U_3):
+    """The more favourable of H1.1 and H1.3, as H1.3 allows."""
+    return minimum(U_1, U_3)

@@ -524,7 +524,7 @@ def compression_and_bending(case: MemberCase) -> Check:
     U = chapter_h.interaction(Pr, Pc, Mrx, Mcx, Mry, Mcy)
     clause = "H1.1"
     if case.separate_planes:
-        U = np.minimum(U, _separate_planes(case, Pr, Mrx, Mry, Mcy, U))
+        U = chapter_h.more_favourable(U, _separate_planes(case, Pr, Mrx, Mry, Mcy, U))
         clause = "H1.3"
     together = _several(d.compression, d.M_major, d.M_minor)
     return _combined(not_compact, "compression and bending", clause, U, together)
@@ -542,7 +542,10 @@ def _separate_planes(case: MemberCase, Pr: Any, Mrx: Any, Mry: Any, Mcy: Any, H1
     short = case.K_torsion * case.length_torsion <= case.K_minor * case.length_minor
     one_plane = holds(chapter_h.bends_in_one_plane, Mry=Mry, Mcy=Mcy)
     applies = np.asarray(one_plane) & np.asarray(compact) & np.asarray(short)
-    return np.where(applies, chapter_h.worse(in_plane, out), H1_1)
+    if np.ndim(applies) == 0 and not applies:
+        note("H1.3 does not apply here; the ratio of H1.1 stands.")
+        return H1_1
+    return np.where(applies, chapter_h.planes_apart(in_plane, out), H1_1)
 
 
 def tension_and_bending(case: MemberCase) -> Check:

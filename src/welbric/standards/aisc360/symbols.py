@@ -116,6 +116,10 @@ SYMBOLS = {
     "Omega_b": Symbol(N, "safety factor, flexure"),
     "Omega_v": Symbol(N, "safety factor, shear"),
     "U": Symbol(N, "utilisation"),
+    "U_1": Symbol(N, "ratio of H1.1"),
+    "U_3": Symbol(N, "ratio of H1.3"),
+    "U_a": Symbol(N, "ratio of H1.3(a), in the plane of bending"),
+    "U_b": Symbol(N, "ratio of H1.3(b), out of the plane of bending"),
 }
 
 GLOSSARY = Glossary("AISC 360-22", SYMBOLS)
