@@ -64,7 +64,7 @@ members = st.fixed_dictionaries(
         "ends": st.sampled_from(
             [("fixed", "free"), ("free", "fixed"), ("guided", "pinned"), ("fixed", "pinned")]
         ),
-        "connection": st.just({"net_area": "1.2 in2", "shear_lag": 0.9}),
+        "connection": st.just({"net_area": "1.1 in2", "shear_lag": 0.9}),
         "buckling": st.just({"minor_length": "8 ft", "torsional_length": "24 ft"}),
     },
 )
