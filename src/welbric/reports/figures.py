@@ -195,7 +195,7 @@ def draw_panel(
     ax.plot(places, line, color=GOVERNING, lw=1.8, zorder=3)
     ax.axhline(0, color=INK, lw=0.8, zorder=2)
     span = max(high.max() - low.min(), 1e-12)
-    ax.set_ylim(low.min() - 0.36 * span, high.max() + 0.36 * span)
+    ax.set_ylim(low.min() - 0.42 * span, high.max() + 0.42 * span)
     downward = kind == "dimension"
     if downward:
         ax.invert_yaxis()
@@ -244,7 +244,8 @@ def _label(
 def _extremes(line: Any, span: float) -> list[int]:
     """Return the largest and the smallest place of a line, where they say something."""
     found = []
-    for index in (int(line.argmax()), int(line.argmin())):
+    both = (int(line.argmax()), int(line.argmin()))
+    for index in sorted(both, key=lambda i: -abs(line[i])):
         if abs(line[index]) > 0.02 * span and index not in found:
             found.append(index)
     if len(found) == 2 and abs(line[found[0]] - line[found[1]]) < 0.02 * span:

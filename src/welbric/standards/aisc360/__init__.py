@@ -11,8 +11,9 @@ DEFLECTION_CLAUSE = "L2"
 SEGMENT_CHECK = "lateral-torsional buckling"
 SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
 NOT_CHECKED = (
-    "connections, concentrated forces on webs and flanges (J10), torsion, "
-    "holes in tension flanges (F13), stability of the whole frame (Chapter C)"
+    "connections, concentrated forces on webs and flanges (J10), torsion, holes in tension flanges "
+    "(F13), loads above the shear centre (F2 takes them there), stability of the whole frame "
+    "(Chapter C)"
 )
 
 __all__ = [
