@@ -272,6 +272,20 @@ def test_a_pattern_with_one_restraint_left_out():
     assert not any("is one missing?" in note for note in whole.notes)
 
 
+def test_what_changes_nothing_is_said():
+    hold = {"top": "loads", "bottom": {"every": "40 ft"}}
+    said = " ".join(result(beam(restraint=hold, deflection={"wind": 200, "live": 360})).notes)
+    assert "restraint of the top flange (loads) adds no place" in said
+    assert "restraint of the bottom flange (every) adds no place" in said
+    assert "the wind deflection limit has no load" in said
+    assert "the live deflection" not in said
+    assert "own weight is taken to be in the forces" in " ".join(
+        result(beam([], forces=[{**FORCES, "shear_major": "8 kip"}])).notes
+    )
+    with pytest.raises(wb.InputError, match="cannot be added to forces"):
+        beam([], forces=[FORCES], self_weight=True)
+
+
 def test_slenderness_advice():
     brace = beam([{"case": "dead", "compression": "1 kip"}], section="W8X10", span="20 ft")
     assert any("more than the 200 that E2 advises" in note for note in result(brace).notes)

@@ -74,6 +74,11 @@ def job(beam=BEAM, head=HEAD):
             'line = "1 kip/ft"\neither_way = true',
             "either_way goes with wind and earthquake loads only",
         ),
+        (
+            'line = "1 kip/ft"',
+            'compression = "9 kip"\naxis = "minor"',
+            "'axis' does not go with 'compression'",
+        ),
         ('line = "1 kip/ft"', 'compression = "-9 kip"', "use the other word, not a minus"),
         (
             'span = "20 ft"',
@@ -108,6 +113,7 @@ def test_wrong_members_get_clear_words(was, now, words):
         (HEAD + 'methid = "LRFD"\n' + BEAM, "unknown key 'methid'; did you mean method?"),
         (HEAD + 'method = "LFRD"\n' + BEAM, "accepted: LRFD, ASD"),
         (HEAD + 'standard = "AISC 360-99"\n' + BEAM, "is not covered; known: AISC 360-22"),
+        (HEAD + 'method = "ASD"\ncompanion_live = 0.5\n' + BEAM, "companion_live: goes with LRFD"),
         (HEAD + 'combinations = ["1.2Q"]\n' + BEAM, "no load case 'Q'"),
         (HEAD + 'bare_units = {length = "kip"}\n' + BEAM, "bare_units: '1 kip' is a force"),
         ("welbric = 1\nname = [", "is not TOML"),

@@ -61,7 +61,8 @@ class MemberLoad(Described):
             got = " and ".join(present) if present else "none of them"
             raise ValueError(f"give exactly one of {', '.join(kinds)}; found {got}")
         (kind,) = present
-        fitting = {"case", kind, "axis", "either_way", "note"}
+        fitting = {"case", kind, "either_way", "note"}
+        fitting |= {"axis"} if kind not in {"compression", "tension"} else set()
         fitting |= {"start", "end"} if kind in {"line", "area"} else set()
         fitting |= {"spacing"} if kind == "area" else set()
         fitting |= {"at"} if kind in {"point", "moment", "compression", "tension"} else set()

@@ -19,7 +19,7 @@ from welbric.forces import (
 )
 from welbric.loads import combinations as loading
 from welbric.members import Job, Member
-from welbric.restraints import Segment, segments
+from welbric.restraints import Segment, held_places, segments
 from welbric.results import OUTSIDE, CheckTable, MemberResult, Row, SegmentRow, status_of
 from welbric.serviceability import deflection_ratio
 from welbric.standards import standard
@@ -289,11 +289,32 @@ def _deflection_row(
 # Notes
 
 
+def _without_effect(job: Job, member: Member) -> list[str]:
+    """Return what the member says that changes nothing, so that no input is lost in silence."""
+    found = []
+    for flange in ("top", "bottom"):
+        hold = getattr(member.restraint, flange)
+        if hold is None or hold.kind in {"continuous", "supports"}:
+            continue
+        if set(held_places(member, flange).values()) <= {"support"}:
+            found.append(
+                f"the restraint of the {flange} flange ({hold.kind}) adds no place to the supports"
+            )
+    present = {load.case for load in member.loads} | ({"D"} if member.self_weight else set())
+    for kind in ("live", "total", "wind"):
+        limited = getattr(member.deflection, kind) is not None and not member.forces
+        if limited and not loading.service(job.loading, kind, present):
+            found.append(f"the {kind} deflection limit has no load of its kind to look at")
+    return found
+
+
 def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase, code: Any) -> list[str]:
     """Return what a designer should know about the assumptions behind the rows."""
     show = job.display
     found = []
-    if not member.forces:
+    if member.forces:
+        found.append("own weight is taken to be in the forces given")
+    else:
         w = show.show(member.own_weight, "line_load")
         found.append(
             f"own weight {w} included" if member.self_weight else f"own weight ({w}) not included"
@@ -308,6 +329,7 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase, code
             f"no restraint is given: both flanges are held at the supports only, "
             f"Lb = {show.show(member.length, 'length')}"
         )
+    found += _without_effect(job, member)
     for part in parts:
         hold = getattr(member.restraint, part.flange, None)
         most = part.Lb > 0.6 * member.length and hold is not None and hold.kind != "supports"

@@ -20,10 +20,6 @@ class InputError(ValueError):
         super().__init__("\n".join(problems))
 
 
-class OutsideScope(Exception):
-    """A case that the standard, or this edition of Welbric, does not cover; the text says why."""
-
-
 def nearest(word: str, known: Iterable[str], most: int = 3) -> list[str]:
     """Return the known words that look most like `word`, best first."""
     by_folded = {k.casefold(): k for k in known}

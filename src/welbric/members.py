@@ -289,6 +289,8 @@ class Member(Described):
             self.strengths()
         except InputError as error:
             found.append(f"steel: {error}")
+        if self.forces and self.self_weight and "self_weight" in self.model_fields_set:
+            found.append("self_weight: own weight cannot be added to forces combined elsewhere")
         if self.loads and self.forces:
             found.append("forces: give loads, or forces combined elsewhere, and not both")
         if self.connection is not None:
@@ -427,6 +429,8 @@ class Job(Described):
     @model_validator(mode="after")
     def _distinct_marks(self) -> Job:
         found = []
+        if self.method != "LRFD" and self.companion_live != 1.0:
+            found.append("companion_live: goes with LRFD only (ASCE 7-22 2.3.1, exception 1)")
         if not self.members:
             found.append("member: the job has no members; add a [[member]] table")
         marks = [member.mark for member in self.members]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from welbric.members import Member
@@ -79,19 +79,8 @@ def segments(member: Member) -> list[Segment]:
     if [(s.start, s.end, s.continuous) for s in top] == [
         (s.start, s.end, s.continuous) for s in bottom
     ]:
-        return [Segment("both", *_rest(segment)) for segment in top]
+        return [replace(segment, flange="both") for segment in top]
     return top + bottom
-
-
-def _rest(segment: Segment) -> tuple[float, float, str, str, bool, bool]:
-    return (
-        segment.start,
-        segment.end,
-        segment.held_start,
-        segment.held_end,
-        segment.continuous,
-        segment.free_tip,
-    )
 
 
 def _segments_of(member: Member, flange: str) -> list[Segment]:

@@ -17,9 +17,9 @@ from typing import Any
 import numpy as np
 
 from welbric.sections.composite import Array, Corner, Part, Rectangle, composite
+from welbric.sections.i_shape import TIP_LOSS, junction_gain
 
 Sizes = dict[str, Array]
-TIP = 0.105  # of t4: what the free end of a wall lacks in J = b t3 / 3
 
 
 def _sizes(**given: Any) -> Any:
@@ -64,7 +64,7 @@ def welded_i(d: Any, b_top: Any, t_top: Any, b_bottom: Any, t_bottom: Any, tw: A
         Rectangle(-tw / 2, tw / 2, t2, d - t1),
     ]
     I1, I2, h = t1 * b1**3 / 12, t2 * b2**3 / 12, d - (t1 + t2) / 2
-    J = (b1 * t1**3 + b2 * t2**3 + (d - t1 - t2) * tw**3) / 3 - 2 * TIP * (t1**4 + t2**4)
+    J = (b1 * t1**3 + b2 * t2**3 + (d - t1 - t2) * tw**3) / 3 - 2 * TIP_LOSS * (t1**4 + t2**4)
     return _whole(parts, J, h**2 * I1 * I2 / (I1 + I2), 0.0, t2 / 2 + h * I1 / (I1 + I2))
 
 
@@ -87,7 +87,7 @@ def channel(d: Any, bf: Any, tw: Any, tf: Any, r: Any = 0.0) -> Sizes:
     b, a = bf - tw / 2, d - tf
     out = 3 * b**2 * tf / (6 * b * tf + a * tw)
     Cw = tf * b**3 * a**2 / 12 * (3 * b * tf + 2 * a * tw) / (6 * b * tf + a * tw)
-    J = (2 * b * tf**3 + a * tw**3) / 3 - 2 * TIP * tf**4
+    J = (2 * b * tf**3 + a * tw**3) / 3 - 2 * TIP_LOSS * tf**4
     return _whole(parts, J, Cw, tw / 2 - out, 0.0)
 
 
@@ -109,7 +109,7 @@ def angle(a: Any, b: Any, t: Any, r_root: Any = 0.0, r_toe: Any = 0.0) -> Sizes:
     ]
     la, lb = a - t / 2, b - t / 2
     return _whole(
-        parts, (la + lb) * t**3 / 3 - 2 * TIP * t**4, t**3 * (la**3 + lb**3) / 36, t / 2, t / 2
+        parts, (la + lb) * t**3 / 3 - 2 * TIP_LOSS * t**4, t**3 * (la**3 + lb**3) / 36, t / 2, t / 2
     )
 
 
@@ -127,11 +127,8 @@ def tee(d: Any, bf: Any, tw: Any, tf: Any, r: Any = 0.0) -> Sizes:
         Corner(tw / 2, d - tf, 1, -1, r),
         Corner(-tw / 2, d - tf, -1, -1, r),
     ]
-    circle = ((tf + r) ** 2 + tw * (r + tw / 4)) / (2 * r + tf)
-    gain = -0.042 + 0.2204 * tw / tf + 0.1355 * r / tf
-    gain += -0.0865 * r * tw / tf**2 - 0.0725 * (tw / tf) ** 2
-    ends = TIP * (2 * tf**4 + tw**4)
-    J = (bf * tf**3 + (d - tf) * tw**3) / 3 + gain * circle**4 - ends
+    ends = TIP_LOSS * (2 * tf**4 + tw**4)
+    J = (bf * tf**3 + (d - tf) * tw**3) / 3 + junction_gain(tw, tf, r) - ends
     Cw = bf**3 * tf**3 / 144 + (d - tf / 2) ** 3 * tw**3 / 36
     return _whole(parts, J, Cw, 0.0, d - tf / 2)
 
