@@ -72,8 +72,9 @@ def check_member(job: Job, member: Member) -> MemberResult:
         reason = f"{case.shape} is not covered; covered: {', '.join(code.SHAPES)}"
         rows = [outside_row("strength", job.standard, reason)]
     rows += deflection_rows(job, member, cases, code)
-    said = notes(job, member, parts, case, code)
-    return MemberResult(member, rows, said, parts, cases, forces, case)
+    warned = warnings(job, member, parts, case, code)
+    said = notes(job, member, case) + warned
+    return MemberResult(member, rows, said, parts, cases, forces, case, warned)
 
 
 def strength_rows(
@@ -308,7 +309,7 @@ def _without_effect(job: Job, member: Member) -> list[str]:
     return found
 
 
-def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase, code: Any) -> list[str]:
+def notes(job: Job, member: Member, case: MemberCase) -> list[str]:
     """Return what a designer should know about the assumptions behind the rows."""
     show = job.display
     found = []
@@ -329,15 +330,6 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase, code
             f"no restraint is given: both flanges are held at the supports only, "
             f"Lb = {show.show(member.length, 'length')}"
         )
-    found += _without_effect(job, member)
-    for part in parts:
-        hold = getattr(member.restraint, part.flange, None)
-        most = part.Lb > 0.6 * member.length and hold is not None and hold.kind != "supports"
-        if bent and most and part.Lb < member.length:
-            found.append(
-                f"the restraints leave {show.show(part.Lb, 'length')} of the {part.flange} flange, "
-                "most of the member, as one segment: is one missing?"
-            )
     squeezed = np.any(case.demand.compression > 0)
     section = member.properties
     if squeezed:
@@ -355,6 +347,25 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase, code
             found.append(
                 f"{axis} axis: K = {K:g} ({source}), unbraced length {show.show(L, 'length')}, "
                 f"Lc/r = {K * L / getattr(section, f'r_{axis}'):.0f}"
+            )
+    return found
+
+
+def warnings(
+    job: Job, member: Member, parts: list[Segment], case: MemberCase, code: Any
+) -> list[str]:
+    """Return what a designer should look at: input without effect, gaps, slenderness."""
+    show, section = job.display, member.properties
+    bent = np.any(case.demand.M_major > 0)
+    squeezed = np.any(case.demand.compression > 0)
+    found = _without_effect(job, member)
+    for part in parts:
+        hold = getattr(member.restraint, part.flange, None)
+        most = part.Lb > 0.6 * member.length and hold is not None and hold.kind != "supports"
+        if bent and most and part.Lb < member.length:
+            found.append(
+                f"the restraints leave {show.show(part.Lb, 'length')} of the {part.flange} flange, "
+                "most of the member, as one segment: is one missing?"
             )
     for sense, acts, factor in (
         ("compression", squeezed, True),

@@ -146,6 +146,9 @@ class MemberResult:
     rows : list of Row
         One for each check that has something to check.
     notes : list of str
+        What stands behind the rows.
+    warnings : list of str
+        Those of the notes that a designer should act on; the table shows them.
     segments : list of Segment
     cases : LoadCases or None
         None where the forces were given.
@@ -159,6 +162,7 @@ class MemberResult:
     cases: LoadCases | None
     forces: MemberForces
     case: MemberCase = field(repr=False)
+    warnings: list[str] = field(default_factory=list)
 
     @property
     def governing(self) -> Row | None:

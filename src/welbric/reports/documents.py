@@ -44,6 +44,7 @@ def check_document(table: CheckTable) -> dict[str, Any]:
                     for end, pair in result.reactions().items()
                 },
                 "notes": result.notes,
+                "warnings": result.warnings,
             }
         )
     job = table.job

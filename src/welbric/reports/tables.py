@@ -117,8 +117,11 @@ def check_table(table: CheckTable, details: bool = False) -> RenderableType:
             if row.status == OUTSIDE:
                 reason = f"{result.member.mark}, {row.name} ({row.clause}): outside – {row.reason}"
                 lines.append(Text(reason, STYLE[OUTSIDE]))
+        for warning in result.warnings:
+            lines.append(Text(f"{result.member.mark}: {warning}", STYLE[OUTSIDE]))
         if details:
-            said = [*result.notes, *reaction_words(result, show)]
+            said = [note for note in result.notes if note not in result.warnings]
+            said += reaction_words(result, show)
             lines += [Text(f"{result.member.mark}: {note}", "dim") for note in said]
     style = "bold" if table.ok else STYLE[OVER]
     lines.append(Text(table.summary(), style))
