@@ -13,7 +13,7 @@ from welbric.typeset import MATHML, TEXT, TYPST, Dialect, write_condition, write
 from welbric.units import DisplayUnits
 from welbric.working import Entry, Given, Heading, Note, Step
 
-NO_BREAK = "\u00a0"
+NO_BREAK, EM_SPACE = "\u00a0", "\u2003"
 
 
 def title_of(explanation: Explanation) -> str:
@@ -36,7 +36,7 @@ def givens(explanation: Explanation) -> list[tuple[str, str]]:
 def pairs_of(explanation: Explanation) -> str:
     """Return the section and the steel as one text; each pair holds together."""
     pairs = (f"{name} = {value}".replace(" ", NO_BREAK) for name, value in givens(explanation))
-    return "   ".join(pairs)
+    return f"{EM_SPACE} ".join(pairs)
 
 
 def whereabouts(row: Row, show: DisplayUnits) -> str:
@@ -71,7 +71,10 @@ def as_text(explanation: Explanation, width: int = 100) -> str:
     """Return the working as plain text."""
     show = explanation.job.display
     lines = [title_of(explanation), "=" * min(len(title_of(explanation)), width), ""]
-    lines += [line.replace(NO_BREAK, " ") for line in textwrap.wrap(pairs_of(explanation), width)]
+    lines += [
+        line.replace(NO_BREAK, " ").replace(EM_SPACE, "  ").rstrip()
+        for line in textwrap.wrap(pairs_of(explanation), width - 10)
+    ]
     lines += [f"Note: {note}" for note in explanation.result.notes]
     for number, part in enumerate(explanation.parts, 1):
         row = part.row

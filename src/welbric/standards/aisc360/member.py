@@ -95,7 +95,7 @@ def web_is_not_compact(case: MemberCase) -> Any:
 
 def tension_yielding(case: MemberCase) -> Check:
     """D2(a)."""
-    required = given(GLOSSARY, "Pr", case.demand.tension, "largest tension")
+    required = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
     Pc = tension_yielding_strength(case)
     U = axial_utilisation(required, Pc)
     return Check("tensile yielding", "D2(a)", required, Pc, U, "force", "tension")
@@ -118,7 +118,7 @@ def tension_yielding_strength(case: MemberCase) -> Any:
 
 def tension_rupture(case: MemberCase) -> Check:
     """D2(b)."""
-    required = given(GLOSSARY, "Pr", case.demand.tension, "largest tension")
+    required = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
     if case.net_area is None or case.shear_lag is None:
         reason = "the net area and the shear lag factor U of the connection are not given"
         note(f"Outside: {reason}.")
@@ -246,7 +246,7 @@ def compressive_strength(case: MemberCase) -> Any:
 
 def flexural_buckling_major(case: MemberCase) -> Check:
     """E3 (with E7 where parts are slender), major axis."""
-    required = given(GLOSSARY, "Pr", case.demand.compression, "largest compression")
+    required = given(GLOSSARY, "Pr", case.demand.compression, "largest compression of the member")
     Pc = major_buckling_strength(case)
     U = axial_utilisation(required, Pc)
     return Check("flexural buckling, major axis", "E3", required, Pc, U, "force", "compression")
@@ -254,7 +254,7 @@ def flexural_buckling_major(case: MemberCase) -> Check:
 
 def flexural_buckling_minor(case: MemberCase) -> Check:
     """E3 (with E7 where parts are slender), minor axis."""
-    required = given(GLOSSARY, "Pr", case.demand.compression, "largest compression")
+    required = given(GLOSSARY, "Pr", case.demand.compression, "largest compression of the member")
     Pc = minor_buckling_strength(case)
     U = axial_utilisation(required, Pc)
     return Check("flexural buckling, minor axis", "E3", required, Pc, U, "force", "compression")
@@ -262,7 +262,7 @@ def flexural_buckling_minor(case: MemberCase) -> Check:
 
 def torsional_buckling(case: MemberCase) -> Check:
     """E4, where the torsional length is the longer one."""
-    required = given(GLOSSARY, "Pr", case.demand.compression, "largest compression")
+    required = given(GLOSSARY, "Pr", case.demand.compression, "largest compression of the member")
     Pc = torsional_buckling_strength(case)
     longer = case.K_torsion * case.length_torsion > case.K_minor * case.length_minor
     U = np.where(longer, axial_utilisation(required, Pc), 0.0)
@@ -416,7 +416,7 @@ def flange_local_buckling(case: MemberCase) -> Check:
 
 def minor_bending(case: MemberCase) -> Check:
     """F6.1 and F6.2."""
-    Mr = given(GLOSSARY, "Mr", case.demand.M_minor, "largest minor-axis moment")
+    Mr = given(GLOSSARY, "Mr", case.demand.M_minor, "largest minor-axis moment of the member")
     Mc = flexural_strength_minor(case)
     U = flexural_utilisation(Mr, Mc)
     return Check("bending, minor axis", "F6", Mr, Mc, U, "moment", "M_minor")
@@ -516,7 +516,7 @@ def compression_and_bending(case: MemberCase) -> Check:
     """H1.1, or by choice H1.3 where it applies and is the more favourable."""
     d = case.demand
     not_compact = web_is_not_compact(case)
-    Pr = given(GLOSSARY, "Pr", d.compression, "largest compression of the segment")
+    Pr = given(GLOSSARY, "Pr", d.compression, "largest compression of the member")
     Pc = compressive_strength(case)
     Mcx, Mcy = flexural_strength_major(case), flexural_strength_minor(case)
     Mrx, Mry = _second_order(case, "major"), _second_order(case, "minor")
