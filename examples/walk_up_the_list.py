@@ -18,6 +18,8 @@ shapes = wb.catalogue()
 names = [n for n in shapes.names if n.startswith(("W16X", "W18X"))]
 table = wb.check(wb.Job(name="Candidates", members=[beam(name) for name in names]))
 
-for result in sorted(table, key=lambda r: r.member.properties.mass):
+for result in sorted(table, key=lambda r: r.member.section.mass):
     row = result.governing
-    print(f"{result.member.section:8} {result.utilisation:5.2f}  {result.status:4}  {row.name}")
+    print(
+        f"{result.member.section.name:8} {result.utilisation:5.2f}  {result.status:4}  {row.name}"
+    )

@@ -51,7 +51,7 @@ def job(beam=BEAM, head=HEAD):
         ('"W18X50"', '"W18X51"', "no section 'W18X51' in the catalogue; the nearest are W18X50"),
         ('"W18X50"', "1850", "section: 1850"),
         ('"W18X50"', '{shape = "rolled I", d = "9 in"}', "section, bf: is missing"),
-        ('"W18X50"', '{shape = "welded J"}', "section, shape: 'welded J' is not accepted"),
+        ('"W18X50"', '{shape = "welded J"}', "section, shape: no shape 'welded J'"),
         (
             '"W18X50"',
             '{shape = "rolled I", d = "9 in", bf = "5 in", tw = "1 in", tf = "5 in"}',

@@ -16,7 +16,7 @@ _HOMES = {
     "InputError": "welbric.errors",
     "Section": "welbric.sections",
     "SectionTable": "welbric.sections",
-    "section": "welbric.sections",
+    "section": "welbric.sections.built",
     "catalogue": "welbric.sections",
     "wished": "welbric.sections.wish",
     "steel": "welbric.steels",
@@ -31,21 +31,26 @@ _HOMES = {
     "load_job": "welbric.jobs",
     "parse_job": "welbric.jobs",
     "change_job": "welbric.jobs",
+    "load_catalogue": "welbric.jobs",
+    "table_of": "welbric.sections.kinds",
     "draw": "welbric.reports.figures",
     "Working": "welbric.working",
 }
+_NAMES = {"section": "section_in_words"}
 __all__ = sorted(_HOMES)
 
 if TYPE_CHECKING:
     from welbric.actions import CombinedForces, MemberLoad
     from welbric.checking import check
     from welbric.errors import InputError
-    from welbric.jobs import change_job, load_job, parse_job
+    from welbric.jobs import change_job, load_catalogue, load_job, parse_job
     from welbric.members import Job, Member, Restraint
     from welbric.reports.figures import draw
     from welbric.restraints import segments
     from welbric.results import CheckTable
-    from welbric.sections import Section, SectionTable, catalogue, section
+    from welbric.sections import Section, SectionTable, catalogue
+    from welbric.sections.built import section_in_words as section
+    from welbric.sections.kinds import table_of
     from welbric.sections.wish import wished
     from welbric.steels import steel
     from welbric.working import Working
@@ -53,7 +58,7 @@ if TYPE_CHECKING:
 
 def __getattr__(name: str) -> Any:
     if name in _HOMES:
-        return getattr(import_module(_HOMES[name]), name)
+        return getattr(import_module(_HOMES[name]), _NAMES.get(name, name))
     raise AttributeError(f"module 'welbric' has no attribute {name!r}")
 
 

@@ -90,11 +90,17 @@ def strength_rows(
     return [row for row in found if row is not None]
 
 
+def is_hybrid(member: Member) -> bool:
+    """Return whether the web is of another steel than the flanges."""
+    web = member.web_strengths()
+    return member.web_steel is not None and web is not None and web.Fy != member.strengths().Fy
+
+
 def member_case(
     job: Job, member: Member, parts: list[Segment], demand: Any, forces: MemberForces
 ) -> MemberCase:
     """Return the member as its standard sees it."""
-    section = member.properties
+    section = member.section
     band = member.strengths()
     buckling, L = member.buckling, member.length
     lengths = {
@@ -109,7 +115,7 @@ def member_case(
         transverse.add("major")
     return MemberCase(
         section=section.table().as_axis(),
-        shape=section.shape,
+        shape=f"hybrid {section.shape}" if is_hybrid(member) else section.shape,
         Fy=band.Fy,
         Fu=band.Fu,
         method=job.method,
@@ -218,7 +224,7 @@ def segment_rows(job: Job, member: Member) -> list[SegmentRow]:
         U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
         for g, segment in enumerate(result.segments):
             c = int(np.argmax(np.where(np.isnan(U[:, g]), np.inf, U[:, g])))
-            one = case.at(member.properties, c, g)
+            one = case.at(member.section, c, g)
             M = float(one.demand.M_major)
             Cb = float(code.moment_shape_factor(one)) if M > 0 else math.nan
             value = float(U[c, g])
@@ -233,6 +239,8 @@ def segment_rows(job: Job, member: Member) -> list[SegmentRow]:
 def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any) -> list[Row]:
     """Return the deflection checks of a member, one for each kind of limit and axis."""
     rows = []
+    section = member.section
+    skew = abs(section.I_xy) > 1e-6 * section.I_major
     for kind in ("live", "total", "wind"):
         n = getattr(member.deflection, kind)
         if n is None:
@@ -241,6 +249,10 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
         clause = code.DEFLECTION_CLAUSE
         if cases is None:
             reason = "deflections need loads; only combined forces are given"
+            rows.append(outside_row(name, clause, reason, "dimension"))
+            continue
+        if skew:
+            reason = f"{section.name} bends askew: its legs are not along its principal axes"
             rows.append(outside_row(name, clause, reason, "dimension"))
             continue
         combinations = loading.service(job.loading, kind, [case for case, _ in cases.keys])
@@ -258,7 +270,7 @@ def deflection_shape(
     member: Member, cases: LoadCases, combinations: list[loading.Combination], axis: str, E: float
 ) -> tuple[Any, Any]:
     """Return stations, shape (X,), and deflections there, shape (C, X); mm, downwards."""
-    I = getattr(member.properties, f"I_{axis}")  # noqa: E741
+    I = getattr(member.section, f"I_{axis}")  # noqa: E741
     result = cases.major if axis == "major" else cases.minor
     diagram = result.deflection.combine(cases.factors(combinations)).scaled(1 / (E * I))
     even = np.linspace(0.0, member.length, 101)
@@ -320,10 +332,18 @@ def notes(job: Job, member: Member, case: MemberCase) -> list[str]:
         found.append(
             f"own weight {w} included" if member.self_weight else f"own weight ({w}) not included"
         )
-    if len(member.grade.bands) > 1:
-        thickest = show.show(max(member.properties.tf, member.properties.tw), "dimension")
+    if len(member.steel.bands) > 1:
+        thickest = show.show(member.section.thickest, "dimension")
         Fy, Fu = (show.show(value, "stress") for value in (case.Fy, case.Fu))
-        found.append(f"{member.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}")
+        words = f"{member.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}"
+        web = member.web_strengths()
+        if web is not None and web.Fy != case.Fy and member.web_steel is None:
+            thickness = show.show(member.section.tw, "dimension")
+            words += f"; the web alone, {thickness}, would have {show.show(web.Fy, 'stress')}"
+        found.append(words)
+    if member.web_steel is not None:
+        Fyw = member.web_steel.strengths(member.section.tw, member.section.shape).Fy
+        found.append(f"web of {member.web_steel}: Fy = {show.show(Fyw, 'stress')}")
     bent = np.any(case.demand.M_major > 0)
     if bent and member.restraint.top is None and member.restraint.bottom is None:
         found.append(
@@ -331,7 +351,7 @@ def notes(job: Job, member: Member, case: MemberCase) -> list[str]:
             f"Lb = {show.show(member.length, 'length')}"
         )
     squeezed = np.any(case.demand.compression > 0)
-    section = member.properties
+    section = member.section
     if squeezed:
         for axis, K, L in (
             ("major", case.K_major, case.length_major),
@@ -355,7 +375,7 @@ def warnings(
     job: Job, member: Member, parts: list[Segment], case: MemberCase, code: Any
 ) -> list[str]:
     """Return what a designer should look at: input without effect, gaps, slenderness."""
-    show, section = job.display, member.properties
+    show, section = job.display, member.section
     bent = np.any(case.demand.M_major > 0)
     squeezed = np.any(case.demand.compression > 0)
     found = _without_effect(job, member)

@@ -20,6 +20,8 @@ from welbric.errors import InputError
 if TYPE_CHECKING:
     from rich.console import Console, RenderableType
 
+    from welbric.sections.table import Section
+
 OVER_OR_OUTSIDE, WRONG_INPUT = 1, 2
 WIDTH = 100  # of what is printed where there is no terminal to ask
 
@@ -202,6 +204,9 @@ def segments(job: Path, mark: str, as_json: bool, as_csv: bool) -> None:
 @main.command()
 @click.argument("wanted", nargs=-1)
 @click.option("--units", type=click.Choice(["US", "metric"]), default="US", show_default=True)
+@click.option(
+    "--catalogue", type=click.Path(path_type=Path), help="A CSV or TOML of your own to look in too."
+)
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @click.option("--csv", "as_csv", is_flag=True, help="One line for each section.")
 @click.option(
@@ -209,30 +214,31 @@ def segments(job: Path, mark: str, as_json: bool, as_csv: bool) -> None:
 )
 @_says_what_is_wrong
 def sections(
-    wanted: tuple[str, ...], units: str, as_json: bool, as_csv: bool, to: Path | None
+    wanted: tuple[str, ...],
+    units: str,
+    catalogue: Path | None,
+    as_json: bool,
+    as_csv: bool,
+    to: Path | None,
 ) -> None:
-    """List the catalogue, or what is WANTED of it.
+    """List the catalogues, or what is WANTED of them.
 
     WANTED is the beginning of a name (W12), one name (all its properties), several names (side by
-    side), or a wish:
+    side), a section built of others ("W16X40 with a 200 x 12 mm plate on the bottom flange"), or a
+    wish:
 
         welbric sections "W or HEA, depth at most 360 mm, mass under 60 kg/m, sorted by mass"
     """
     from welbric.reports import documents, tables
-    from welbric.sections.catalogue import folded, section, sections_named
-    from welbric.sections.wish import is_wish, wished
     from welbric.units import DISPLAY
 
     show = DISPLAY[units]
-    if len(wanted) > 1:
-        found = [section(name) for name in wanted]
-    else:
-        text = wanted[0] if wanted else ""
-        if is_wish(text):
-            found = wished(text)
-        else:
-            found = list(sections_named(text)) or [section(text)]
-            found = [s for s in found if s.name == folded(text)] or found
+    own = {}
+    if catalogue is not None:
+        from welbric.jobs import load_catalogue
+
+        own = load_catalogue(catalogue).sections
+    found = _sections_wanted(wanted, own)
     if to is not None:
         from welbric.reports.section_figure import save_section
 
@@ -250,14 +256,50 @@ def sections(
         _print(tables.section_list(found, show))
 
 
+def _sections_wanted(wanted: tuple[str, ...], own: dict[str, Section]) -> list[Section]:
+    """Return the sections that the words of a command name."""
+    from welbric.sections.built import in_words, section_in_words
+    from welbric.sections.catalogues import find, folded, sections_named
+    from welbric.sections.wish import is_wish, wished
+
+    if not wanted and own:
+        return list(own.values())
+    if len(wanted) != 1:
+        names = wanted or ("",)
+        found = [own.get(folded(name)) or section_in_words(name) for name in names if name]
+        return found or list(sections_named(""))
+    (text,) = wanted
+    if folded(text) in own:
+        return [own[folded(text)]]
+    built = in_words(text)
+    if built is not None:
+        return [built]
+    if is_wish(text):
+        return wished(text)
+    return ([] if find(text) else list(sections_named(text))) or [section_in_words(text)]
+
+
 @main.command("double-entry")
+@click.argument("file", required=False, type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @_says_what_is_wrong
-def double_entry(as_json: bool) -> None:
-    """Show how every catalogue row reconciles with its dimensions, and which are left out."""
-    from welbric.sections.reconcile import report
+def double_entry(file: Path | None, as_json: bool) -> None:
+    """Show how every catalogue row reconciles with its dimensions, and which are left out.
 
-    families = report()
+    With FILE, a CSV or TOML catalogue of your own; exit status 2 if a row of it is bad.
+    """
+    from welbric.sections.reconcile import report, summary
+
+    if file is None:
+        families, wrong = report(), []
+    else:
+        from welbric.jobs import load_catalogue
+
+        own = load_catalogue(file, keep_good=True)
+        families, wrong = (
+            [summary(own.name, "own", own.differences, len(own.sections))],
+            own.problems,
+        )
     if as_json:
         from welbric.reports.documents import reconciliation_document
 
@@ -266,6 +308,8 @@ def double_entry(as_json: bool) -> None:
         from welbric.reports.tables import reconciliation
 
         _print(reconciliation(families))
+    if wrong:
+        raise InputError(*wrong)
 
 
 @main.command()

@@ -50,6 +50,7 @@ Dimension = Annotated[float, Quantity("dimension")]
 Force = Annotated[float, Quantity("force")]
 Pressure = Annotated[float, Quantity("area_load")]
 Moment = Annotated[float, Quantity("moment")]
+Stress = Annotated[float, Quantity("stress")]
 Area = Annotated[float, Quantity("area")]
 Angle = Annotated[float, Quantity("angle")]
 Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
@@ -65,7 +66,7 @@ class Described(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
 
     def __init__(self, **data: Any) -> None:
-        context = {"bare_units": data.get("bare_units") or {}}
+        context = {"bare_units": data.get("bare_units") or {}, "sections": {}}
         try:
             self.__pydantic_validator__.validate_python(data, self_instance=self, context=context)
         except ValidationError as error:
@@ -77,8 +78,40 @@ class Described(BaseModel):
     __init__.__pydantic_base_init__ = True  # type: ignore[attr-defined]
 
 
-# Names of the alternatives of a field, which are no part of an address.
-TAGS = frozenset({"from the catalogue", "by its dimensions"})
+# Fields whose tables are read on their own.
+WHOLE = ("section", "steel", "web_steel")
+
+
+def whole_schema(model: type[BaseModel]) -> dict[str, Any]:
+    """Return the JSON Schema of a description without references, to stand inside another."""
+    schema = model.model_json_schema()
+    parts = schema.pop("$defs", {})
+
+    def filled(value: Any) -> Any:
+        if isinstance(value, dict):
+            if "$ref" in value:
+                return filled(parts[value["$ref"].rpartition("/")[2]])
+            return {key: filled(inner) for key, inner in value.items()}
+        return [filled(inner) for inner in value] if isinstance(value, list) else value
+
+    found: dict[str, Any] = filled(schema)
+    return found
+
+
+class ReadOnItsOwn:
+    """Marks a field that a function reads: text, or a table that other models describe."""
+
+    def __init__(self, read: Any, meaning: str, *models: type[BaseModel]) -> None:
+        self.read = read
+        self.meaning = meaning
+        self.models = models
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        return core_schema.with_info_plain_validator_function(self.read)
+
+    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
+        tables = [whole_schema(model) for model in self.models]
+        return {"description": self.meaning, "anyOf": [{"type": "string"}, *tables]}
 
 
 def problems(error: ValidationError, model: type[BaseModel]) -> list[str]:
@@ -107,7 +140,18 @@ def problems(error: ValidationError, model: type[BaseModel]) -> list[str]:
         elif kind not in {"value_error"}:
             message = f"{_short(given)}: {message[0].lower()}{message[1:]}"
         for line in message.split("\n"):
-            lines.append(f"{where}: {line}" if where else line)
+            # A line of a part that was read on its own begins with the field in that part.
+            inner = re.match(r"[A-Za-z_]\w*( \d+)?(, \w+( \d+)?)*: ", line)
+            joint = (
+                ", "
+                if where
+                and inner
+                and kind == "value_error"
+                and found["loc"]
+                and (found["loc"][-1] in WHOLE)
+                else ": "
+            )
+            lines.append(f"{where}{joint}{line}" if where else line)
     return lines
 
 
@@ -125,7 +169,7 @@ def location(loc: Sequence[int | str], error: ValidationError) -> str:
                 words[-1] += f" {part + 1}"
         elif part in {"members", "loads"}:
             words.append(part[:-1])
-        elif part not in TAGS and not part.startswith(("function-", "list[", "float")):
+        elif not part.startswith(("function-", "list[", "float")):
             words.append(part)
     return ", ".join(words)
 

@@ -10,10 +10,7 @@ import re
 from typing import Annotated, Any, Literal
 
 from pydantic import (
-    AfterValidator,
-    Discriminator,
     Field,
-    Tag,
     ValidationInfo,
     WithJsonSchema,
     field_validator,
@@ -22,22 +19,13 @@ from pydantic import (
 
 from welbric.actions import CombinedForces, MemberLoad
 from welbric.analysis.single_span import AxialLineLoad, LineLoad, Load
-from welbric.descriptions import (
-    Angle,
-    Area,
-    Described,
-    Dimension,
-    Length,
-    Positive,
-)
+from welbric.descriptions import Angle, Area, Described, Length, Positive
 from welbric.errors import InputError, did_you_mean
 from welbric.loads.combinations import LOADING_STANDARDS, parse_recipe
-from welbric.sections import section as find_section
-from welbric.sections.i_shape import own_section
-from welbric.sections.table import Section
+from welbric.own_shapes import SectionChoice
+from welbric.own_steels import SteelChoice
 from welbric.standards import STANDARDS
-from welbric.steels import Band, Steel
-from welbric.steels import steel as find_steel
+from welbric.steels import Band, steel
 from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
 
 GRAVITY = 9.80665  # N per kg, standard gravity
@@ -161,44 +149,6 @@ class DeflectionLimits(Described):
     wind: Positive | None = None
 
 
-class OwnShape(Described):
-    """A doubly symmetric I-shape by its dimensions, in place of a name of the catalogue."""
-
-    shape: Literal["rolled I", "welded I"]
-    name: Annotated[str, Field(max_length=40)] = ""
-    d: Dimension
-    bf: Dimension
-    tw: Dimension
-    tf: Dimension
-    r: Dimension = 0.0
-
-    @model_validator(mode="after")
-    def _fits_together(self) -> OwnShape:
-        self.section()  # says what does not fit
-        return self
-
-    def section(self) -> Section:
-        """Return the section, with computed properties."""
-        sizes = (self.d, self.bf, self.tw, self.tf)
-        name = self.name or "I " + "x".join(f"{size:.4g}" for size in sizes)
-        return own_section(self.shape, name, *sizes, self.r)
-
-
-def _which_section(value: Any) -> str:
-    return "by its dimensions" if isinstance(value, dict | OwnShape) else "from the catalogue"
-
-
-def _in_the_catalogue(value: str) -> str:
-    return find_section(value).name
-
-
-SectionChoice = Annotated[
-    Annotated[str, AfterValidator(_in_the_catalogue), Tag("from the catalogue")]
-    | Annotated[OwnShape, Tag("by its dimensions")],
-    Discriminator(_which_section),
-]
-
-
 class Member(Described):
     """A steel member: what it is, how it is held, what it carries, what it must satisfy.
 
@@ -213,7 +163,8 @@ class Member(Described):
     mark: Annotated[str, Field(min_length=1, max_length=40)]
     role: Role = "beam"
     section: SectionChoice
-    steel: str = "A992"
+    steel: SteelChoice = steel("A992")
+    web_steel: SteelChoice | None = None
     span: Length | None = None
     height: Length | None = None
     ends: tuple[End, End] | None = None
@@ -236,11 +187,6 @@ class Member(Described):
         if not value.strip() or re.search(r"[\x00-\x1f\x7f]", value):
             raise ValueError("a mark is a short text on one line, such as 'FB1'")
         return value.strip()
-
-    @field_validator("steel")
-    @classmethod
-    def _known_steel(cls, value: str) -> str:
-        return find_steel(value).name
 
     @model_validator(mode="after")
     def _fits_together(self) -> Member:
@@ -287,6 +233,8 @@ class Member(Described):
                 found.append(f"buckling, {field}: a length is greater than zero")
         try:
             self.strengths()
+            if self.web_steel is not None and self.web_strengths() is None:
+                found.append(f"web_steel: a {self.section.shape} has no web of its own")
         except InputError as error:
             found.append(f"steel: {error}")
         if self.forces and self.self_weight and "self_weight" in self.model_fields_set:
@@ -294,7 +242,7 @@ class Member(Described):
         if self.loads and self.forces:
             found.append("forces: give loads, or forces combined elsewhere, and not both")
         if self.connection is not None:
-            gross = self.properties.A
+            gross = self.section.A
             if not 0 < self.connection.net_area <= gross * (1 + 1e-9):
                 found.append(
                     "connection, net_area: the net area is greater than zero and not greater "
@@ -311,27 +259,16 @@ class Member(Described):
         assert value is not None
         return value
 
-    @property
-    def properties(self) -> Section:
-        """The section."""
-        if isinstance(self.section, OwnShape):
-            return self.section.section()
-        return find_section(self.section)
-
-    @property
-    def section_name(self) -> str:
-        """The name of the section."""
-        return self.section if isinstance(self.section, str) else self.properties.name
-
-    @property
-    def grade(self) -> Steel:
-        """The steel."""
-        return find_steel(self.steel)
-
     def strengths(self) -> Band:
         """Return the strengths of the steel for the thickest part of the section."""
-        section = self.properties
-        return self.grade.strengths(max(section.tf, section.tw))
+        return self.steel.strengths(self.section.thickest, self.section.shape)
+
+    def web_strengths(self) -> Band | None:
+        """Return those of the web by its own thickness, or None where the shape has no web."""
+        web = self.section.properties.get("tw")
+        if web is None:
+            return None
+        return (self.web_steel or self.steel).strengths(web, self.section.shape)
 
     def ends_about(self, axis: str) -> tuple[str, str]:
         """Return the end conditions for bending about an axis."""
@@ -354,7 +291,7 @@ class Member(Described):
     @property
     def own_weight(self) -> float:
         """Weight per length, N/mm."""
-        return self.properties.mass * GRAVITY
+        return self.section.mass * GRAVITY
 
     def self_weight_loads(self) -> list[tuple[str, Load]]:
         """Return the member's own weight as (axis, load)."""
@@ -381,6 +318,13 @@ STABLE_ENDS = {
 }
 
 
+class CatalogueFile(Described):
+    """A catalogue of the user's own, and whether its good rows may be used beside bad ones."""
+
+    file: str
+    keep_good_rows: bool = False
+
+
 class Job(Described):
     """A job: the standards it is checked to, and its members."""
 
@@ -397,7 +341,24 @@ class Job(Described):
     separate_planes: bool = False
     combinations: list[str] = []
     bare_units: dict[str, str] = {}
+    catalogue: list[str | CatalogueFile] = []
+    sections: list[dict[str, Any]] = Field(default=[], alias="section")
     members: list[Member] = Field(default=[], alias="member")
+
+    @model_validator(mode="before")
+    @classmethod
+    def _own_sections(cls, data: Any, info: ValidationInfo) -> Any:
+        """Read the job's own sections first, for its members to name them."""
+        entries = (data.get("section") or data.get("sections")) if isinstance(data, dict) else None
+        if entries and info.context is not None:
+            from welbric.own_catalogues import read_tables
+
+            try:
+                found = read_tables(entries, info.context.get("bare_units", {}))
+            except InputError as error:
+                raise ValueError("\n".join(error.problems)) from None
+            info.context["sections"] = info.context.get("sections", {}) | found
+        return data
 
     @field_validator("standard", "loading")
     @classmethod

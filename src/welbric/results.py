@@ -336,7 +336,7 @@ def _explain(job: Job, result: MemberResult, rows: list[Row]) -> Explanation:
                 n = getattr(result.member.deflection, kind)
                 deflection_ratio(row.demand, result.member.length, n)
             else:
-                case = result.case.at(result.member.properties, *row.at)
+                case = result.case.at(result.member.section, *row.at)
                 with np.errstate(all="ignore"):
                     code.CHECKS[row.name](case)
         entries = working.entries[first:]
@@ -368,8 +368,8 @@ def records(table: CheckTable) -> list[dict[str, Any]]:
                 {
                     "mark": result.member.mark,
                     "role": result.member.role,
-                    "section": result.member.section_name,
-                    "steel": result.member.steel,
+                    "section": result.member.section.name,
+                    "steel": str(result.member.steel),
                     "check": row.name,
                     "clause": row.clause,
                     "utilisation": row.utilisation,

@@ -259,6 +259,8 @@ class DisplayUnits:
     def factor(self, kind: str) -> float:
         """Return the size of the display unit of a kind in internal units."""
         label = self.labels.get(kind, "")
+        if not label:
+            return 1.0  # a plain number
         # In US units the pound of a mass per length is a mass; elsewhere it is a force.
         return _display_factor(label.replace("lb", "lbm") if KINDS[kind].mass else label)
 

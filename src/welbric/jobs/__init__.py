@@ -7,13 +7,16 @@ import tempfile
 import tomllib
 from importlib import resources
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from pydantic import ValidationError
 
 from welbric.descriptions import problems
 from welbric.errors import InputError
 from welbric.members import Job
+
+if TYPE_CHECKING:
+    from welbric.own_catalogues import OwnCatalogue
 
 LARGEST_FILE = 4 * 1024 * 1024  # bytes; about 10,000 members
 
@@ -61,11 +64,20 @@ def load_job(path: str | Path) -> Job:
     InputError
         With every problem found, each with its member and field.
     """
-    return parse_job(read_text(path), str(path))
+    return parse_job(read_text(path), str(path), Path(path).parent)
 
 
-def parse_job(text: str, name: str = "job") -> Job:
-    """Read a job from the text of a job file; `name` stands before each problem."""
+def parse_job(text: str, name: str = "job", folder: str | Path = ".") -> Job:
+    """Read a job from the text of a job file.
+
+    Parameters
+    ----------
+    text : str
+    name : str
+        Stands before each problem.
+    folder : str or Path
+        Where the catalogues that the job names are.
+    """
     try:
         data = tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
@@ -81,12 +93,50 @@ def parse_job(text: str, name: str = "job") -> Job:
             f"found {given}, accepted: welbric = 1"
         )
     units = data.get("bare_units")
-    context = {"bare_units": units if isinstance(units, dict) else {}}
+    context: dict[str, Any] = {"bare_units": units if isinstance(units, dict) else {}}
+    catalogues = own_catalogues(data.get("catalogue", []), name, Path(folder))
+    context["sections"] = {k: s for one in catalogues for k, s in one.sections.items()}
+    context["unusable"] = {k: words for one in catalogues for k, words in one.unusable.items()}
     try:
         return Job.model_validate(data, context=context)
     except ValidationError as error:
         lines = [_with_mark(line, data) for line in problems(error, Job)]
         raise InputError(*(f"{name}: {line}" for line in lines)) from None
+
+
+def own_catalogues(entries: Any, name: str, folder: Path) -> list[OwnCatalogue]:
+    """Return the catalogues that a job names."""
+    found: list[OwnCatalogue] = []
+    for entry in entries if isinstance(entries, list) else [entries]:
+        file, keep = entry, False
+        if isinstance(entry, dict):
+            file, keep = entry.get("file"), entry.get("keep_good_rows") is True
+        if not isinstance(file, str):
+            raise InputError(
+                f'{name}: catalogue: give file names, such as ["yard.csv"], or '
+                '{file = "yard.csv", keep_good_rows = true}'
+            )
+        found.append(load_catalogue(folder / file, keep))
+    return found
+
+
+def load_catalogue(path: str | Path, keep_good: bool = False) -> OwnCatalogue:
+    """Read a catalogue of one's own, CSV or TOML.
+
+    Parameters
+    ----------
+    path : str or Path
+    keep_good : bool
+        Whether the good rows may be used although others are bad.
+
+    Raises
+    ------
+    InputError
+        With every bad row's line and column, unless the good rows may be used.
+    """
+    from welbric.own_catalogues import read_catalogue
+
+    return read_catalogue(read_text(path), str(path), keep_good)
 
 
 def _lower_first(text: str) -> str:

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 from welbric.errors import InputError
 from welbric.results import CheckTable, Explanation, SegmentRow, records
-from welbric.sections.table import PROPERTIES, Section
+from welbric.sections.table import Section
 from welbric.typeset import TEXT, write_condition, write_step
 from welbric.units import DisplayUnits
 from welbric.working import Given, Heading, Note, Step
@@ -33,8 +33,8 @@ def check_document(table: CheckTable) -> dict[str, Any]:
             {
                 "mark": result.member.mark,
                 "role": result.member.role,
-                "section": result.member.section_name,
-                "steel": result.member.steel,
+                "section": result.member.section.name,
+                "steel": str(result.member.steel),
                 "verdict": result.status,
                 "utilisation": result.utilisation,
                 "governing": row.name if row else None,
@@ -106,7 +106,7 @@ def explanation_document(explanation: Explanation) -> dict[str, Any]:
         )
     member = explanation.result.member
     document: dict[str, Any] = _finite(
-        {"mark": member.mark, "section": member.section_name, "checks": parts}
+        {"mark": member.mark, "section": member.section.name, "checks": parts}
     )
     return document
 
@@ -116,8 +116,10 @@ def section_records(sections: Iterable[Section], show: DisplayUnits) -> list[dic
     found = []
     for section in sections:
         record: dict[str, Any] = {"section": section.name, "shape": section.shape}
-        for name, (kind, _) in PROPERTIES.items():
-            record[f"{name} ({show.labels[kind]})"] = show.convert(section.properties[name], kind)
+        for name, (kind, _) in section.listed().items():
+            unit = show.labels.get(kind)
+            heading = f"{name} ({unit})" if unit else name
+            record[heading] = show.convert(section.properties[name], kind)
         found.append(record)
     return found
 
@@ -185,7 +187,8 @@ def as_csv(rows: Sequence[Mapping[str, Any]]) -> str:
     if not rows:
         return ""
     buffer = io.StringIO()
-    writer = csv.DictWriter(buffer, list(rows[0]), lineterminator="\n")
+    headings = list(dict.fromkeys(key for row in rows for key in row))
+    writer = csv.DictWriter(buffer, headings, lineterminator="\n")
     writer.writeheader()
     for row in rows:
         writer.writerow({key: _defused(value) for key, value in row.items()})

@@ -62,10 +62,10 @@ def _member_row(result: MemberResult, show: DisplayUnits) -> list[str | Text]:
     member = result.member
     verdict = Text(VERDICT[result.status], STYLE[result.status])
     if row is None:
-        return [member.mark, member.section_name, "   –", verdict, "nothing acts on it", "", "", ""]
+        return [member.mark, member.section.name, "   –", verdict, "nothing acts on it", "", "", ""]
     return [
         Text(member.mark),
-        member.section_name,
+        member.section.name,
         utilisation(row, STYLE[result.status]),
         verdict,
         row.name,
@@ -87,7 +87,8 @@ def check_table(table: CheckTable, details: bool = False) -> RenderableType:
     job, show = table.job, table.job.display
     grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
     grid.add_column("mark", overflow="fold", max_width=12)
-    for heading in ("section", "utilisation", "verdict"):
+    grid.add_column("section", overflow="fold", max_width=18)
+    for heading in ("utilisation", "verdict"):
         grid.add_column(heading, no_wrap=True)
     grid.add_column("governed by", overflow="fold", min_width=16)
     grid.add_column("clause", no_wrap=True)
@@ -192,7 +193,7 @@ def check_table_html(table: CheckTable) -> str:
         name, clause = (row.name, row.clause) if row else ("nothing acts on it", "")
         cells = [
             result.member.mark,
-            result.member.section_name,
+            result.member.section.name,
             ratio(result.utilisation),
             VERDICT[result.status],
             name,
@@ -213,17 +214,18 @@ def check_table_html(table: CheckTable) -> str:
     )
 
 
+# Heading -> the properties that may stand under it, the first that a shape has.
 SHOWN = {
-    "d": "d",
-    "bf": "bf",
-    "tw": "tw",
-    "tf": "tf",
-    "mass": "mass",
-    "A": "A",
-    "I_major": "I major",
-    "Wpl_major": "Wpl major",
-    "I_minor": "I minor",
-    "Wpl_minor": "Wpl minor",
+    "d": ("d",),
+    "b": ("bf", "b", "bf_top"),
+    "tw": ("tw", "t"),
+    "tf": ("tf", "tf_top"),
+    "mass": ("mass",),
+    "A": ("A",),
+    "I major": ("I_major",),
+    "Wpl major": ("Wpl_major",),
+    "I minor": ("I_minor",),
+    "Wpl minor": ("Wpl_minor",),
 }
 
 
@@ -231,14 +233,19 @@ def section_list(sections: Sequence[Section], show: DisplayUnits) -> RenderableT
     """Return a table of sections, for rich to print."""
     grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
     grid.add_column("section", no_wrap=True)
-    for name, heading in SHOWN.items():
-        unit = show.labels.get(PROPERTIES[name][0], "")
+    for heading, names in SHOWN.items():
+        unit = show.labels.get(PROPERTIES[names[0]][0], "")
         grid.add_column(f"{heading}\n{unit}", justify="right", no_wrap=True)
     for section in sections:
-        values = (
-            digits(show.convert(getattr(section, name), PROPERTIES[name][0])) for name in SHOWN
-        )
-        grid.add_row(section.name, *values)
+        cells = []
+        for names in SHOWN.values():
+            known = [name for name in names if name in section.properties]
+            cells.append(
+                digits(show.convert(getattr(section, known[0]), PROPERTIES[known[0]][0]))
+                if known
+                else ""
+            )
+        grid.add_row(section.name, *cells)
     return grid
 
 
@@ -249,9 +256,14 @@ def section_sheet(sections: Sequence[Section], show: DisplayUnits) -> Renderable
     grid.add_column("")
     for section in sections:
         grid.add_column(section.name, justify="right", no_wrap=True)
+    listed = [section.listed() for section in sections]
     for name, (kind, meaning) in PROPERTIES.items():
-        values = (show.show(section.properties[name], kind) for section in sections)
-        grid.add_row(meaning, name.replace("_", " "), *values)
+        if any(name in known for known in listed):
+            values = (
+                show.show(section.properties[name], kind) if name in section.properties else ""
+                for section in sections
+            )
+            grid.add_row(meaning, name.replace("_", " "), *values)
     return grid
 
 

@@ -8,7 +8,6 @@ import textwrap
 
 from welbric.restraints import Segment
 from welbric.results import Explanation, Row
-from welbric.sections.table import PROPERTIES
 from welbric.typeset import MATHML, TEXT, TYPST, Dialect, write_condition, write_step
 from welbric.units import DisplayUnits
 from welbric.working import Entry, Given, Heading, Note, Step
@@ -19,16 +18,20 @@ NO_BREAK, EM_SPACE = "\u00a0", "\u2003"
 def title_of(explanation: Explanation) -> str:
     """Return what is worked out: mark, section, steel, standard and method."""
     job, member = explanation.job, explanation.result.member
-    return f"{member.mark}: {member.section_name}, {member.steel}, {job.standard} {job.method}"
+    return f"{member.mark}: {member.section.name}, {member.steel}, {job.standard} {job.method}"
 
 
 def givens(explanation: Explanation) -> list[tuple[str, str]]:
     """Return the section and the steel as (name, value)."""
     show = explanation.job.display
     member, case = explanation.result.member, explanation.result.case
-    names = [name for name in PROPERTIES if name not in {"r", "mass"}]
-    values = member.properties.properties
-    found = [(n.replace("_", " "), show.show(values[n], PROPERTIES[n][0])) for n in names]
+    values = member.section.properties
+    unused = {"r", "mass", "surface", "thickest", "shear_area_x", "shear_area_y", "r_polar"}
+    found = [
+        (name.replace("_", " "), show.show(values[name], kind))
+        for name, (kind, _) in member.section.listed().items()
+        if name not in unused
+    ]
     found += [("Fy", show.show(case.Fy, "stress")), ("Fu", show.show(case.Fu, "stress"))]
     return found
 

@@ -6,8 +6,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from welbric.sections.outline import Outline
+from welbric.sections.outline import Array, Outline
+from welbric.sections.table import DENSITY, Section
 from welbric.sections.torsion import torsion
+
+ELEMENTS_ACROSS = 3  # a wall of mean thickness: J within about 0.3 %
+MOST_ELEMENTS = 60_000
+# What the engine calls otherwise than a section does; None is left out.
+RENAMED = {
+    "Ixx": "I_x", "Iyy": "I_y", "Ixy": "I_xy", "perimeter": "surface", "beta_x": None,
+    "beta_y": None,
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -126,6 +135,78 @@ def general_properties(outline: Outline, size: float) -> GeneralProperties:
         (y3 + x2y) / shape.Ixx - 2 * ys,
         (x3 + xy2) / shape.Iyy - 2 * xs,
     )
+
+
+def outline_section(name: str, outline: Outline, thickest: float) -> Section:
+    """Return a section of any outline; its axes are the principal ones.
+
+    Parameters
+    ----------
+    name : str
+    outline : Outline
+    thickest : float, mm
+        The thickest part, which the strength of the steel goes by.
+
+    Raises
+    ------
+    ValueError
+        If the outline crosses itself, or is too slender for the finite elements.
+    """
+    if any(ring_crosses_itself(ring) for ring in outline.rings):
+        raise ValueError("the sides of an outline must not cross one another")
+    shape = outline.integrals()
+    if shape.A <= 0:
+        raise ValueError("the holes must be smaller than the outline")
+    wall = 2 * shape.A / outline.perimeter()
+    size = wall / ELEMENTS_ACROSS
+    if shape.A / size**2 > MOST_ELEMENTS:
+        raise ValueError("the outline is too slender for the finite elements of its torsion")
+    g = general_properties(outline, size)
+    level = outline.moved(-g.x, -g.y).turned(-g.angle)
+    corners = np.concatenate(level.rings)
+    Wpl_major = level.plastic_modulus()[0]
+    Wpl_minor = level.turned(np.pi / 2).plastic_modulus()[0]
+    y3, x2y, x3, xy2 = _third_moments(level)
+    c, s = np.cos(g.angle), np.sin(g.angle)
+    xs, ys = g.shear_x - g.x, g.shear_y - g.y
+    u, v = xs * c + ys * s, ys * c - xs * s
+    properties = {
+        **{key: value for key, value in g.__dict__.items() if key not in RENAMED},
+        **{ours: getattr(g, theirs) for theirs, ours in RENAMED.items() if ours},
+        "Wel_major": g.I_major / float(np.abs(corners[:, 1]).max()),
+        "Wel_minor": g.I_minor / float(np.abs(corners[:, 0]).max()),
+        "Wpl_major": Wpl_major,
+        "Wpl_minor": Wpl_minor,
+        "beta_major": (y3 + x2y) / g.I_major - 2 * v,
+        "beta_minor": (x3 + xy2) / g.I_minor - 2 * u,
+        "r_x": (g.Ixx / g.A) ** 0.5,
+        "r_y": (g.Iyy / g.A) ** 0.5,
+        "r_major": (g.I_major / g.A) ** 0.5,
+        "r_minor": (g.I_minor / g.A) ** 0.5,
+        "d": float(np.ptp(outline.rings[0][:, 1])),
+        "b": float(np.ptp(outline.rings[0][:, 0])),
+        "thickest": thickest,
+        "mass": g.A * DENSITY,
+    }
+    return Section("outline", name, properties)
+
+
+def ring_crosses_itself(ring: Array) -> bool:
+    """Return whether two sides of a polygon that are not neighbours meet."""
+    a, b = ring, np.roll(ring, -1, axis=0)
+    n = len(ring)
+
+    def side(p: Array, q: Array, r: Array) -> Array:
+        return np.asarray((q[..., 0] - p[..., 0]) * (r[..., 1] - p[..., 1])
+                          - (q[..., 1] - p[..., 1]) * (r[..., 0] - p[..., 0]))  # fmt: skip
+
+    p, q = a[:, None], b[:, None]
+    crossing = (side(p, q, a[None]) * side(p, q, b[None]) < 0) & (
+        side(a[None], b[None], p) * side(a[None], b[None], q) < 0
+    )
+    i, j = np.indices((n, n))
+    apart = (np.abs(i - j) > 1) & (np.abs(i - j) < n - 1)
+    return bool(np.any(crossing & apart))
 
 
 def _third_moments(outline: Outline) -> tuple[float, float, float, float]:

@@ -12,10 +12,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.sections.table import Section
-
-DENSITY = 7850e-9  # of steel, kg/mm3
-TIP_LOSS = 0.105  # of t4: what the free end of a wall lacks in J = b t3 / 3
+from welbric.sections.thin_wall import TIP_LOSS, Wall, shear_area
 
 # Of the fillet with r = 1: area, centroid from either straight side, second moment about it.
 FILLET_AREA = 1 - np.pi / 4
@@ -77,34 +74,42 @@ def properties(d: Any, bf: Any, tw: Any, tf: Any, r: Any = 0.0) -> dict[str, Any
         "r_minor": np.sqrt(I_minor / A),
         "J": torsion_constant(d, bf, tw, tf, r),
         "Cw": I_minor * (d - tf) ** 2 / 4,
+        "r_polar": np.sqrt((I_major + I_minor) / A),
+        "surface": 2 * d + 4 * bf - 2 * tw - (8 - 2 * np.pi) * r,
+        "thickest": np.maximum(tw, tf),
     }
 
 
-def own_section(
-    shape: str, name: str, d: float, bf: float, tw: float, tf: float, r: float
-) -> Section:
-    """Return a section by its dimensions, mm, with the mass of steel.
-
-    Raises
-    ------
-    ValueError
-        If the dimensions do not fit into one another.
-    """
-    found = {key: float(value) for key, value in properties(d, bf, tw, tf, r).items()}
-    return Section(shape, name, found | {"mass": found["A"] * DENSITY})
+def complete(found: dict[str, Any]) -> dict[str, Any]:
+    """Return the properties with those that follow from double symmetry, and the shear areas."""
+    d, bf, tw, tf = (found[name] for name in ("d", "bf", "tw", "tf"))
+    top, zero = (d - tf) / 2, 0.0 * d
+    walls = [Wall(x, y, zero, y, tf) for y in (top, -top) for x in (-bf / 2, bf / 2)]
+    walls.append(Wall(zero, top, zero, -top, tw, (0, 1)))
+    vanishing = ("x", "y", "plastic_x", "plastic_y", "shear_x", "shear_y", "I_xy", "angle")
+    whole = found | dict.fromkeys((*vanishing, "beta_major", "beta_minor"), zero)
+    for axis, way in (("major", "x"), ("minor", "y")):
+        whole |= {f"{name}_{way}": found[f"{name}_{axis}"] for name in ("I", "Wpl", "r")}
+        whole[f"shear_area_{way}"] = shear_area(walls, way)
+    whole |= dict.fromkeys(("Wel_top", "Wel_bottom"), found["Wel_major"])
+    return whole | dict.fromkeys(("Wel_right", "Wel_left"), found["Wel_minor"])
 
 
 def junction_gain(tw: Any, tf: Any, r: Any) -> Any:
     """Return what a junction of web and flange with fillets adds to J (El Darwish, Johnston)."""
     circle = ((tf + r) ** 2 + tw * (r + tw / 4)) / (2 * r + tf)
-    factor = (
+    return junction_factor(tw, tf, r) * circle**4
+
+
+def junction_factor(tw: Any, tf: Any, r: Any) -> Any:
+    """Return the gain of a junction over the fourth power of the circle that fits into it."""
+    return (
         -0.042
         + 0.2204 * tw / tf
         + 0.1355 * r / tf
         - 0.0865 * r * tw / tf**2
         - 0.0725 * (tw / tf) ** 2
     )
-    return factor * circle**4
 
 
 def torsion_constant(d: Any, bf: Any, tw: Any, tf: Any, r: Any) -> Any:

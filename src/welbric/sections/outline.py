@@ -79,6 +79,10 @@ class Outline:
         """Return the outline moved by (x, y)."""
         return Outline(*(ring + np.array([x, y]) for ring in self.rings))
 
+    def mirrored(self, x: float = 1.0, y: float = 1.0) -> Outline:
+        """Return the outline with left and right (x = -1) or top and bottom (y = -1) exchanged."""
+        return Outline(*(ring * np.array([x, y]) for ring in self.rings))
+
     def turned(self, angle: float) -> Outline:
         """Return the outline turned about the origin, counterclockwise, radians."""
         c, s = np.cos(angle), np.sin(angle)
@@ -187,26 +191,58 @@ def tube_outline(diameter: float, t: float, sides: int = 4 * ARC) -> Outline:
     return Outline(outer, arc(0, 0, diameter / 2 - t, 0, 360, sides)[:-1])
 
 
-def channel_outline(d: float, bf: float, tw: float, tf: float) -> Outline:
-    """Return a channel with parallel flanges and sharp corners; the web's back is at x = 0."""
+def channel_outline(
+    d: float, bf: float, tw: float, tf: float, r: float = 0.0, sides: int = ARC
+) -> Outline:
+    """Return a channel with parallel flanges; the web's back is at x = 0."""
     h = d / 2
-    return Outline(
-        [
-            [0, -h],
-            [bf, -h],
-            [bf, -h + tf],
-            [tw, -h + tf],
-            [tw, h - tf],
-            [bf, h - tf],
-            [bf, h],
-            [0, h],
-        ]
-    )
+    fillet = arc(tw + r, tf - h + r, r, 270, 180, sides)
+    lower = np.concatenate([[[0, -h], [bf, -h], [bf, tf - h]], fillet])
+    return Outline(np.concatenate([lower, lower[::-1] * [1, -1]]))
 
 
-def angle_outline(a: float, b: float, t: float) -> Outline:
-    """Return an angle with sharp corners: leg a upwards, leg b to the right, heel at the origin."""
-    return Outline([[0, 0], [b, 0], [b, t], [t, t], [t, a], [0, a]])
+def angle_outline(
+    d: float, b: float, t: float, r: float = 0.0, r_toe: float = 0.0, sides: int = ARC
+) -> Outline:
+    """Return an angle: leg d upwards, leg b to the right, heel at the origin."""
+    root = arc(t + r, t + r, r, 270, 180, sides)
+    right = arc(b - r_toe, t - r_toe, r_toe, 0, 90, sides)
+    top = arc(t - r_toe, d - r_toe, r_toe, 0, 90, sides)
+    return Outline(np.concatenate([[[0, 0], [b, 0]], right, root, top, [[0, d]]]))
+
+
+def tee_outline(
+    d: float, bf: float, tw: float, tf: float, r: float = 0.0, sides: int = ARC
+) -> Outline:
+    """Return a tee, flange up, with the tip of its stem at y = 0."""
+    fillet = arc(tw / 2 + r, d - tf - r, r, 180, 90, sides)
+    right = np.concatenate([[[tw / 2, 0]], fillet, [[bf / 2, d - tf], [bf / 2, d]]])
+    return Outline(np.concatenate([right, right[::-1] * [-1, 1]]))
+
+
+def unequal_i_outline(
+    d: float, bf_top: float, tf_top: float, bf_bottom: float, tf_bottom: float, tw: float
+) -> Outline:
+    """Return an I of three plates with its bottom at y = 0."""
+    b1, b2, w = bf_top / 2, bf_bottom / 2, tw / 2
+    below = [[b2, 0], [b2, tf_bottom], [w, tf_bottom]]
+    right = np.array([*below, [w, d - tf_top], [b1, d - tf_top], [b1, d]], dtype=float)
+    return Outline(np.concatenate([right, right[::-1] * [-1, 1]]))
+
+
+def rounded_outline(width: float, height: float, r: float, sides: int = ARC) -> Outline:
+    """Return a centred rectangle with round corners."""
+    corner = arc(width / 2 - r, height / 2 - r, r, 0, 90, sides)
+    right = np.concatenate([corner, (corner * [-1, 1])[::-1]])
+    return Outline(np.concatenate([right, (right * [1, -1])[::-1]]))
+
+
+def rectangular_tube_outline(
+    d: float, b: float, t: float, r_out: float = 0.0, r_in: float = 0.0, sides: int = ARC
+) -> Outline:
+    """Return a centred rectangular tube."""
+    outer = rounded_outline(b, d, r_out, sides)
+    return Outline(*outer.rings, *rounded_outline(b - 2 * t, d - 2 * t, r_in, sides).rings)
 
 
 def z_outline(d: float, bf: float, tw: float, tf: float) -> Outline:

@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from typing import Any
+
+import numpy as np
 
 from welbric.errors import InputError, did_you_mean
-from welbric.sections.catalogue import catalogue, family_of, folded
-from welbric.sections.table import PROPERTIES, Section
+from welbric.sections.catalogues import GROUPS, families, folded
+from welbric.sections.table import PROPERTIES, Section, SectionTable
 from welbric.units import KINDS, parse
 
 # What people call a property -> its name.
 WORDS = {
     "depth": "d",
     "height": "d",
+    "diameter": "d",
     "flange": "bf",
     "flange width": "bf",
-    "width": "bf",
+    "width": "width",
+    "leg": "b",
+    "wall": "wall",
+    "thickness": "wall",
     "web": "tw",
     "web thickness": "tw",
     "flange thickness": "tf",
@@ -51,11 +57,6 @@ def property_named(words: str) -> str:
     return found
 
 
-def families() -> list[str]:
-    """Return the families of the catalogue, in its order."""
-    return list(dict.fromkeys(family_of(name) for name in catalogue().names))
-
-
 def wished(text: str) -> list[Section]:
     """Return the sections that a wish describes.
 
@@ -76,8 +77,8 @@ def wished(text: str) -> list[Section]:
     >>> [s.name for s in wished("W, depth at most 8 in, I major at least 110 in4, sorted by mass")]
     ['W8X31']
     """
-    table = catalogue()
-    keep = list(range(len(table)))
+    limits: list[tuple[str, str, float]] = []
+    wanted: set[str] | None = None
     order, backwards = None, False
     for clause in (part.strip() for part in text.split(",")):
         if not clause:
@@ -86,42 +87,82 @@ def wished(text: str) -> list[Section]:
             order, backwards = property_named(match[1]), "descending" in (match[2] or "")
         elif match := _LIMIT.fullmatch(clause):
             name = property_named(match[1])
-            limit = _limit(match[3], name)
-            column = table.columns[name]
-            keep = [i for i in keep if _fits(float(column[i]), match[2], limit)]
+            limits.append((name, match[2], _limit(match[3], name)))
         else:
-            wanted = _families(clause)
-            keep = [i for i in keep if family_of(table.names[i]) in wanted]
-    if order is not None:
-        keep.sort(key=lambda i: float(table.columns[order][i]), reverse=backwards)
-    if not keep:
+            named = _families(clause)
+            wanted = named if wanted is None else wanted & named
+    asked = [name for name, *_ in limits] + ([] if order is None else [order])
+    found: list[tuple[float, Section]] = []
+    measured = wanted is None
+    for group in GROUPS:
+        if wanted is not None and not wanted & set(group.families):
+            continue
+        table = group.table()
+        if not all(_column(table, name) is not None for name in asked):
+            continue  # a shape without what is asked for
+        measured = True
+        keep = np.ones(len(table), dtype=bool)
+        for name, sense, limit in limits:
+            keep &= _fits(_column(table, name), sense, limit)
+        if wanted is not None and not set(group.families) <= wanted:
+            starts = tuple(sorted(wanted, key=len, reverse=True))
+            keep &= np.array([_begins(name) in starts for name in table.names])
+        values = np.zeros(len(table)) if order is None else _column(table, order)
+        found += [(float(values[row]), table[int(row)]) for row in np.flatnonzero(keep)]
+    if not measured:
+        raise InputError(f"none of these families has all of {', '.join(dict.fromkeys(asked))}")
+    if not found:
         raise InputError(f"no section of the catalogue fits {text!r}")
-    return [table[i] for i in keep]
+    if order is not None:
+        found.sort(key=lambda one: one[0], reverse=backwards)
+    return [section for _, section in found]
 
 
-def _families(clause: str) -> Iterable[str]:
+def _begins(name: str) -> str:
+    return re.match(r"2?[A-Z]*", name).group()  # type: ignore[union-attr]
+
+
+# One word for dimensions that shapes call otherwise: the first that a shape has.
+_ALIKE = {"width": ("bf", "b", "d"), "wall": ("t_nominal", "t")}
+
+
+def _column(table: SectionTable, name: str | None) -> Any:
+    """Return the values of a property, or None where the shapes have none of that name."""
+    names = _ALIKE.get(str(name), (str(name),))
+    return next((table.columns[known] for known in names if known in table.columns), None)
+
+
+def _families(clause: str) -> set[str]:
     words = re.sub(r"^famil(y|ies)\s+", "", clause, flags=re.IGNORECASE)
-    wanted = [folded(word) for word in re.split(r"\s+(?:or|and)\s+", words)]
-    for word in wanted:
-        if word not in families():
+    by_spelling: dict[str, set[str]] = {}
+    for family in families():
+        letters, _, standard = family.partition(" ")
+        for spelling in {folded(family), letters} if standard else {letters}:
+            by_spelling.setdefault(spelling, set()).add(family)
+    found: set[str] = set()
+    for word in (folded(word) for word in re.split(r"\s+(?:or|and)\s+", words)):
+        if word not in by_spelling:
             raise InputError(
                 f"{clause!r} is no family and no limit; families: {', '.join(families())}; "
                 "a limit reads like 'depth at most 360 mm'"
             )
-    return wanted
+        # HSS alone is ASTM A500's; SHS or L alone are those of every standard.
+        exact = word in families() and word == "HSS"
+        found |= {word} if exact else by_spelling[word]
+    return found
 
 
 def _limit(text: str, name: str) -> float:
-    kind = PROPERTIES[name][0]
+    kind = PROPERTIES[_ALIKE.get(name, (name,))[0]][0]
     if KINDS[kind].mass:
         text = re.sub(r"\blbs?\b", "lbm", text)  # a pound of mass here, not of force
     return parse(text, kind)
 
 
-def _fits(value: float, sense: str, limit: float) -> bool:
+def _fits(value: Any, sense: str, limit: float) -> Any:
     slack = 1e-9 * abs(limit)
     if sense in {"at most", "under", "below"}:
         return value <= limit + slack if sense == "at most" else value < limit - slack
     if sense == "exactly":
-        return abs(value - limit) <= 1e-6 * abs(limit)
+        return np.abs(value - limit) <= 1e-6 * abs(limit)
     return value >= limit - slack if sense == "at least" else value > limit + slack

@@ -5,8 +5,10 @@ from __future__ import annotations
 import csv
 import functools
 import math
+import re
+from collections.abc import Mapping
 from dataclasses import dataclass
-from importlib import resources
+from pathlib import Path
 
 from welbric.errors import InputError, did_you_mean
 from welbric.units import parse
@@ -14,11 +16,19 @@ from welbric.units import parse
 
 @dataclass(frozen=True)
 class Band:
-    """The strengths of a grade up to a thickness; mm and MPa."""
+    """The strengths of a grade up to a thickness; mm and MPa.
+
+    Attributes
+    ----------
+    thickness, Fy, Fu : float
+    shape : str
+        The kind of shape that the strengths hold for; empty for every one.
+    """
 
     thickness: float
     Fy: float
     Fu: float
+    shape: str = ""
 
 
 @dataclass(frozen=True)
@@ -29,57 +39,98 @@ class Steel:
     --------
     >>> steel("A992").strengths(20.0).Fy > 344
     True
+    >>> steel("S355").strengths(16.0).Fy, steel("S355").strengths(16.1).Fy
+    (355.0, 345.0)
     """
 
     name: str
     bands: tuple[Band, ...]
 
-    def strengths(self, thickness: float) -> Band:
-        """Return the band that holds for the thickest part of a section.
+    def __str__(self) -> str:
+        return self.name
+
+    def strengths(self, thickness: float, shape: str = "") -> Band:
+        """Return the strengths of a part of a section.
+
+        Parameters
+        ----------
+        thickness : float, mm
+        shape : str
+            The kind of shape.
 
         Raises
         ------
         InputError
-            If the grade is not made that thick.
+            If the grade is not made that thick, or not for such shapes.
         """
-        for band in self.bands:
-            if thickness <= band.thickness:
+        bands = [band for band in self.bands if band.shape in {"", shape}]
+        for band in bands:
+            if thickness <= band.thickness * (1 + 1e-9):
                 return band
+        if not bands:
+            shapes = " and ".join(dict.fromkeys(band.shape for band in self.bands))
+            raise InputError(f"{self.name} is a steel of {shapes} sections, not of a {shape}")
         raise InputError(
             f"{self.name} has no strengths for a thickness of {thickness:.4g} mm; its thickest "
-            f"band ends at {self.bands[-1].thickness:.4g} mm"
+            f"band ends at {bands[-1].thickness:.4g} mm"
         )
 
 
-FILES = (("astm.csv", "ksi", "in"), ("en10025_2.csv", "MPa", "mm"))
+FILES = (
+    ("astm.csv", "ksi", "in"),
+    ("en10025.csv", "MPa", "mm"),
+    ("en10210_10219.csv", "MPa", "mm"),
+    ("en1993_1_1.csv", "MPa", "mm"),
+)
 
 
 @functools.cache
-def _grades() -> tuple[dict[str, Steel], dict[str, str]]:
-    steels: dict[str, Steel] = {}
-    spellings: dict[str, str] = {}
-    for file, stress, length in FILES:
-        text = resources.files("welbric.steels").joinpath(file).read_text("utf-8")
-        for row in csv.DictReader(line for line in text.splitlines() if not line.startswith("#")):
-            thickness = row["thickness"]
-            limit = parse(f"{thickness} {length}", "dimension") if thickness else math.inf
-            strengths = (parse(f"{row[key]} {stress}", "stress") for key in ("Fy", "Fu"))
-            name = row["grade"]
-            bands = steels[name].bands if name in steels else ()
-            steels[name] = Steel(name, (*bands, Band(limit, *strengths)))
-            for spelling in (name, *filter(None, row["aliases"].split(";"))):
-                spellings[folded(spelling)] = name
-    return steels, spellings
+def _rows(file: str) -> tuple[Mapping[str, str], ...]:
+    text = Path(__file__).with_name(file).read_text("utf-8")
+    return tuple(csv.DictReader(line for line in text.splitlines() if not line.startswith("#")))
+
+
+@functools.cache
+def _spellings() -> dict[str, tuple[str, int]]:
+    """Return each spelling -> the grade's name and the number of its file."""
+    found: dict[str, tuple[str, int]] = {}
+    for number, (file, _, _) in enumerate(FILES):
+        for row in _rows(file):
+            for spelling in (row["grade"], *filter(None, row["aliases"].split(";"))):
+                found.setdefault(folded(spelling), (row["grade"], number))
+    return found
+
+
+@functools.cache
+def _steel(name: str, number: int) -> Steel:
+    file, stress, length = FILES[number]
+    bands = []
+    for row in _rows(file):
+        if row["grade"] == name:
+            limit = row["thickness"]
+            bands.append(
+                Band(
+                    parse(f"{limit} {length}", "dimension") if limit else math.inf,
+                    parse(f"{row['Fy']} {stress}", "stress"),
+                    parse(f"{row['Fu']} {stress}", "stress"),
+                    row["shape"],
+                )
+            )
+    return Steel(name, tuple(bands))
+
+
+_PRODUCT = re.compile(r"en10025[2-6]?$")  # the standard that EN grades follow anyway
 
 
 def folded(name: str) -> str:
     """Return a grade's name without spaces, dashes and case."""
-    return "".join(c for c in name.casefold().replace("grade", "gr") if c.isalnum())
+    plain = name.casefold().replace("grade", "gr").replace("table 3.1", "en 1993-1-1")
+    return "".join(c for c in plain if c.isalnum())
 
 
 def grades() -> tuple[str, ...]:
     """Return the names of the grades."""
-    return tuple(_grades()[0])
+    return tuple(dict.fromkeys(name for name, _ in _spellings().values()))
 
 
 def steel(name: str) -> Steel:
@@ -90,9 +141,9 @@ def steel(name: str) -> Steel:
     InputError
         If it is not known; the nearest names are offered.
     """
-    steels, spellings = _grades()
-    found = spellings.get(folded(name))
+    plain = folded(name)
+    found = _spellings().get(plain) or _spellings().get(_PRODUCT.sub("", plain))
     if found is None:
         hint = did_you_mean(name[:60], grades()) or f"; known: {', '.join(grades())}"
         raise InputError(f"no steel {name[:60]!r}{hint}")
-    return steels[found]
+    return _steel(*found)

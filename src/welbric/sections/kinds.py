@@ -1,0 +1,154 @@
+"""The kinds of shapes: the dimensions each takes, and how it is computed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from welbric.errors import InputError, did_you_mean
+from welbric.sections import compound, i_shape, shapes, tapered
+from welbric.sections.table import DENSITY, Section, SectionTable
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of shape.
+
+    Attributes
+    ----------
+    make : callable
+        Dimensions as arrays -> every property as arrays.
+    sizes : tuple of str
+        The dimensions it needs.
+    optional : tuple of str
+        The dimensions that are zero where they are not given.
+    """
+
+    make: Callable[..., dict[str, Any]]
+    sizes: tuple[str, ...]
+    optional: tuple[str, ...] = ()
+
+
+def _i(**sizes: Any) -> dict[str, Any]:
+    return i_shape.complete(i_shape.properties(**sizes))
+
+
+def _nominal(make: Callable[..., dict[str, Any]]) -> Callable[..., dict[str, Any]]:
+    """Return a maker of tubes that takes the nominal thickness along, where it is another one."""
+
+    def tube(t_nominal: Any = None, **sizes: Any) -> dict[str, Any]:
+        found = make(**sizes)
+        nominal = found["t"] if t_nominal is None else np.asarray(t_nominal, dtype=float)
+        nominal = np.where(nominal > 0, nominal, found["t"])
+        return found | {"t_nominal": nominal, "thickest": nominal}
+
+    return tube
+
+
+_I = ("d", "bf", "tw", "tf")
+_TAPER = ("r", "r_toe")
+KINDS: dict[str, Kind] = {
+    "rolled I": Kind(_i, _I, ("r",)),
+    "tapered I": Kind(tapered.tapered_i, (*_I, "slope"), _TAPER),
+    "welded I": Kind(_i, _I),
+    "unequal I": Kind(shapes.unequal_i, ("d", "bf_top", "tf_top", "bf_bottom", "tf_bottom", "tw")),
+    "channel": Kind(shapes.channel, _I, ("r",)),
+    "tapered channel": Kind(tapered.tapered_channel, (*_I, "slope"), _TAPER),
+    "angle": Kind(shapes.angle, ("d", "b", "t"), ("r", "r_toe")),
+    "double angle": Kind(compound.double_angle, ("d", "b", "t"), ("r", "r_toe", "gap")),
+    "tee": Kind(shapes.tee, _I, ("r",)),
+    "tapered tee": Kind(tapered.tapered_tee, (*_I, "slope"), _TAPER),
+    "rectangular tube": Kind(
+        _nominal(shapes.rectangular_tube), ("d", "b", "t"), ("r_out", "r_in", "t_nominal")
+    ),
+    "round tube": Kind(_nominal(shapes.round_tube), ("d", "t"), ("t_nominal",)),
+    "welded box": Kind(shapes.welded_box, ("d", "b", "tw", "tf")),
+    "round bar": Kind(shapes.round_bar, ("d",)),
+    "flat bar": Kind(shapes.flat_bar, ("d", "b")),
+    "plated I": Kind(compound.plated_i, _I, ("r", "b_top", "t_top", "b_bottom", "t_bottom")),
+    "capped I": Kind(
+        compound.capped_i, (*_I, "cap_d", "cap_bf", "cap_tw", "cap_tf"), ("r", "cap_r")
+    ),
+    "double channel": Kind(compound.double_channel, _I, ("r", "gap", "toes_in")),
+}
+
+
+def kind(shape: str) -> Kind:
+    """Return a kind of shape by name.
+
+    Raises
+    ------
+    InputError
+        If there is none; the nearest names are offered.
+    """
+    if shape not in KINDS:
+        hint = did_you_mean(shape, KINDS)
+        raise InputError(f"shape: no shape {shape!r}{hint}; known: {', '.join(KINDS)}")
+    return KINDS[shape]
+
+
+def article(word: str) -> str:
+    """Return the article that goes before a word."""
+    return "an" if word[:1].casefold() in "aeiou" else "a"
+
+
+def table_of(shape: str, names: Sequence[str], **sizes: Any) -> SectionTable:
+    """Return a table of sections by their dimensions, with the mass of steel.
+
+    Parameters
+    ----------
+    shape : str
+        A name of `KINDS`.
+    names : sequence of str, shape (S,)
+    **sizes : array_like, shape (S,), mm
+        The dimensions of the kind.
+
+    Raises
+    ------
+    InputError
+        If there is no such kind of shape.
+    ValueError
+        If dimensions do not fit into one another.
+
+    Examples
+    --------
+    >>> plates = table_of("welded I", ["A", "B"], d=[400, 500], bf=200, tw=8, tf=[14, 16])
+    >>> [round(A) for A in plates.A]
+    [8576, 10144]
+    """
+    found = kind(shape).make(**sizes)
+    columns = {name: np.broadcast_to(value, (len(names),)) for name, value in found.items()}
+    columns["mass"] = columns.get("mass", columns["A"] * DENSITY)
+    return SectionTable(shape, names, columns)
+
+
+def own_section(shape: str, name: str, sizes: Mapping[str, float]) -> Section:
+    """Return one section by its dimensions, mm.
+
+    Raises
+    ------
+    InputError
+        If a dimension is missing or not one of this kind of shape.
+    ValueError
+        If the dimensions do not fit into one another.
+    """
+    wanted = kind(shape)
+    missing = [size for size in wanted.sizes if size not in sizes]
+    if missing:
+        raise InputError(
+            f"{missing[0]}: is missing; {article(shape)} {shape} has {', '.join(wanted.sizes)}"
+        )
+    for size in sizes:
+        if size not in (*wanted.sizes, *wanted.optional):
+            known = (*wanted.sizes, *wanted.optional)
+            raise InputError(
+                f"{size}: {article(shape)} {shape} has none; it has {', '.join(known)}"
+            )
+    for size, value in sizes.items():
+        if not (value > 0 if size in wanted.sizes and size != "slope" else value >= 0):
+            rule = "greater than zero" if size in wanted.sizes else "not less than zero"
+            raise InputError(f"{size}: {value:.4g} mm is given; it is {rule}")
+    return table_of(shape, [name], **{key: [value] for key, value in sizes.items()})[0]
