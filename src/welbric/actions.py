@@ -6,9 +6,17 @@ from typing import Literal
 
 from pydantic import field_validator, model_validator
 
-from welbric.analysis.single_span import AxialLoad, LineLoad, Load, MomentLoad, PointLoad
+from welbric.analysis.member_loads import (
+    AxialLoad,
+    LineLoad,
+    Load,
+    MomentLoad,
+    Movement,
+    PointLoad,
+)
 from welbric.descriptions import (
     Described,
+    Dimension,
     Force,
     Forces,
     Length,
@@ -25,7 +33,7 @@ Axis = Literal["major", "minor"]
 
 
 class MemberLoad(Described):
-    """One load; exactly one of line, area, point, moment, compression, tension, end_moments."""
+    """One load: a line, area, point, moment, compression, tension, end_moments or settlement."""
 
     case: str
     line: LineForces | None = None
@@ -36,6 +44,7 @@ class MemberLoad(Described):
     compression: Force | None = None
     tension: Force | None = None
     end_moments: list[Moment] | None = None
+    settlement: Dimension | None = None
     at: Lengths | None = None
     start: Length | None = None
     end: Length | None = None
@@ -55,7 +64,8 @@ class MemberLoad(Described):
 
     @model_validator(mode="after")
     def _one_kind(self) -> MemberLoad:
-        kinds = ("line", "area", "point", "moment", "compression", "tension", "end_moments")
+        kinds: tuple[str, ...] = ("line", "area", "point", "moment", "compression", "tension")
+        kinds += ("end_moments", "settlement")
         present = [kind for kind in kinds if getattr(self, kind) is not None]
         if len(present) != 1:
             got = " and ".join(present) if present else "none of them"
@@ -65,12 +75,13 @@ class MemberLoad(Described):
         fitting |= {"axis"} if kind not in {"compression", "tension"} else set()
         fitting |= {"start", "end"} if kind in {"line", "area"} else set()
         fitting |= {"spacing"} if kind == "area" else set()
-        fitting |= {"at"} if kind in {"point", "moment", "compression", "tension"} else set()
+        placed = {"point", "moment", "compression", "tension", "settlement"}
+        fitting |= {"at"} if kind in placed else set()
         for field in sorted(self.model_fields_set - fitting):
             raise ValueError(f"{field!r} does not go with {kind!r}")
         if kind == "area" and self.spacing is None:
             raise ValueError("an area load needs the spacing of the members that carry it")
-        if kind in {"point", "moment"} and self.at is None:
+        if kind in {"point", "moment", "settlement"} and self.at is None:
             raise ValueError(f'a {kind} needs the place it acts at: at = "10 ft"')
         if kind == "line" and len(self.line or []) > 2:
             raise ValueError("line takes one value, or two for its start and its end")
@@ -113,6 +124,8 @@ class MemberLoad(Described):
             loads = [PointLoad(at, self.point) for at in self.at or []]
         elif self.moment is not None:
             loads = [MomentLoad(at, self.moment) for at in self.at or []]
+        elif self.settlement is not None:
+            loads = [Movement(at, self.settlement) for at in self.at or []]
         elif self.end_moments is not None:
             first, last = self.end_moments
             loads = [MomentLoad(0.0, first), MomentLoad(length, -last)]

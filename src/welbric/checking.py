@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -55,16 +56,22 @@ def check_member(job: Job, member: Member) -> MemberResult:
     """Check one member of a job."""
     code = standard(job.standard)
     parts = segments(member)
-    cases = None if member.forces else load_cases(member)
+    cases = None if member.forces else load_cases(member, code.E)
     if cases is None:
         forces = given_forces(member, parts)
     else:
-        forces = member_forces(cases, strength_combinations(job, cases), parts)
+        forces = member_forces(
+            cases, strength_combinations(job, cases, pattern_spans(member)), parts
+        )
     if not forces.combinations:
         case = member_case(job, member, parts, None, forces)
         return MemberResult(member, [], ["nothing acts on it"], parts, cases, forces, case)
     found = segment_demand(forces, parts)
-    case = member_case(job, member, parts, found.demand, forces)
+    demand = found.demand
+    if len(member.span_lengths("major")) > 1 or len(member.span_lengths("minor")) > 1:
+        # The member's end moments say nothing of its inner spans: uniform moment is the safe side.
+        demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
+    case = member_case(job, member, parts, demand, forces)
     if case.shape in code.SHAPES:
         rows = strength_rows(code, case, forces, parts, found.places)
         rows += _shear_not_given(member, rows)
@@ -73,7 +80,7 @@ def check_member(job: Job, member: Member) -> MemberResult:
         rows = [outside_row("strength", job.standard, reason)]
     rows += deflection_rows(job, member, cases, code)
     warned = warnings(job, member, parts, case, code)
-    said = notes(job, member, case) + warned
+    said = notes(job, member, parts, case) + warned
     return MemberResult(member, rows, said, parts, cases, forces, case, warned)
 
 
@@ -102,13 +109,11 @@ def member_case(
     """Return the member as its standard sees it."""
     section = member.section
     band = member.strengths()
-    buckling, L = member.buckling, member.length
-    lengths = {
-        "major": buckling.major_length or L,
-        "minor": buckling.minor_length or L,
-    }
+    buckling = member.buckling
+    lengths, K = {}, {}
+    for axis in ("major", "minor"):
+        lengths[axis], K[axis] = buckling_length(job, member, axis)
     lengths["torsion"] = buckling.torsional_length or lengths["minor"]
-    K = {axis: length_factor(job, member, axis) for axis in ("major", "minor")}
     transverse = {load.axis for load in member.loads if load.line or load.area or load.point}
     transverse |= {load.axis for load in member.loads if load.moment is not None}
     if member.self_weight and not member.forces and abs(math.cos(member.slope)) > 1e-9:
@@ -141,16 +146,34 @@ def member_case(
     )
 
 
-def length_factor(job: Job, member: Member, axis: str) -> float:
-    """Return K: as given; 1.0 between intermediate supports; else of the textbook ends."""
+def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:
+    """Return the unbraced length about an axis, mm, and K.
+
+    K is as given; 1.0 between intermediate supports that are given; else of the textbook ends. Of
+    several spans the one with the largest product counts, its neighbours as pinned supports.
+    """
+    length = getattr(member.buckling, f"{axis}_length")
     given = getattr(member.buckling, f"{axis}_K")
-    if given is not None:
-        return float(given)
-    if getattr(member.buckling, f"{axis}_length") is not None:
-        return 1.0
-    ends = member.ends_about(axis)
-    factor = standard(job.standard).effective_length_factor(*ends, job.effective_lengths)
-    return float(factor)
+    if length is not None:
+        return float(length), 1.0 if given is None else float(given)
+    first, last = member.ends_about(axis)
+    spans = member.span_lengths(axis)
+    found = []
+    for number, (start, end) in enumerate(spans):
+        ends = [first if number == 0 else "pinned", last if number == len(spans) - 1 else "pinned"]
+        if len(spans) > 1 and "free" in ends:
+            ends = ["free", "fixed"]  # an overhang
+        K = given
+        if K is None:
+            K = standard(job.standard).effective_length_factor(*ends, job.effective_lengths)
+        found.append((float(K) * (end - start), end - start, float(K)))
+    _, length, K = max(found)
+    return length, K
+
+
+def pattern_spans(member: Member) -> int:
+    """Return how many spans live loads are taken by, one where they act on all at once."""
+    return len(member.span_lengths("major")) if member.pattern else 1
 
 
 def worst(
@@ -255,7 +278,9 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
             reason = f"{section.name} bends askew: its legs are not along its principal axes"
             rows.append(outside_row(name, clause, reason, "dimension"))
             continue
-        combinations = loading.service(job.loading, kind, [case for case, _ in cases.keys])
+        combinations = loading.service(job.loading, kind, cases.present)
+        if pattern_spans(member) > 1:
+            combinations = loading.with_patterns(combinations, pattern_spans(member))
         if not combinations:
             continue
         for axis in ("major", "minor"):
@@ -267,12 +292,11 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
 
 
 def deflection_shape(
-    member: Member, cases: LoadCases, combinations: list[loading.Combination], axis: str, E: float
+    member: Member, cases: LoadCases, combinations: list[loading.Combination], axis: str
 ) -> tuple[Any, Any]:
     """Return stations, shape (X,), and deflections there, shape (C, X); mm, downwards."""
-    I = getattr(member.section, f"I_{axis}")  # noqa: E741
     result = cases.major if axis == "major" else cases.minor
-    diagram = result.deflection.combine(cases.factors(combinations)).scaled(1 / (E * I))
+    diagram = result.deflection.combine(cases.factors(combinations))
     even = np.linspace(0.0, member.length, 101)
     x = distinct(np.concatenate([diagram.breaks, diagram.extreme_places(), even]))
     return x, diagram.at(x, np.zeros(len(x), dtype=bool))
@@ -286,15 +310,22 @@ def _deflection_row(
     n: float,
     code: Any,
 ) -> tuple[Any, ...] | None:
-    x, shape = deflection_shape(member, cases, combinations, axis, code.E)
-    c, i = np.unravel_index(np.argmax(np.abs(shape)), shape.shape)
-    largest = abs(float(shape[c, i]))
+    x, shape = deflection_shape(member, cases, combinations, axis)
+    worst_span: tuple[Any, ...] = (-1.0,)
+    for start, end in member.span_lengths(axis):
+        inside = np.flatnonzero((x >= start) & (x <= end))
+        c, i = np.unravel_index(np.argmax(np.abs(shape[:, inside])), (len(shape), len(inside)))
+        largest = abs(float(shape[c, inside[i]]))
+        ratio = largest / (end - start)
+        if ratio > worst_span[0]:
+            worst_span = (ratio, largest, end - start, int(c), int(inside[i]))
+    ratio, largest, span, c, i = worst_span
     # Rounding leaves a trace of deflection about an axis that nothing bends.
-    if largest < 1e-9 * member.length:
+    if ratio < 1e-9:
         return None
-    U = deflection_ratio(largest, member.length, n)
+    U = deflection_ratio(largest, span, n)
     return (
-        *(U, status_of(U), largest, member.length / n, "dimension"),
+        *(U, status_of(U), largest, span / n, "dimension"),
         *(combinations[c].name, float(x[i]), None, "", (int(c), -1)),
     )
 
@@ -321,7 +352,7 @@ def _without_effect(job: Job, member: Member) -> list[str]:
     return found
 
 
-def notes(job: Job, member: Member, case: MemberCase) -> list[str]:
+def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> list[str]:
     """Return what a designer should know about the assumptions behind the rows."""
     show = job.display
     found = []
@@ -348,7 +379,7 @@ def notes(job: Job, member: Member, case: MemberCase) -> list[str]:
     if bent and member.restraint.top is None and member.restraint.bottom is None:
         found.append(
             f"no restraint is given: both flanges are held at the supports only, "
-            f"Lb = {show.show(member.length, 'length')}"
+            f"Lb = {show.show(max(part.Lb for part in parts), 'length')}"
         )
     squeezed = np.any(case.demand.compression > 0)
     section = member.section

@@ -8,16 +8,44 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from welbric.analysis import single_span
+from welbric.analysis import beam
+from welbric.analysis.beam import BeamResult
 from welbric.analysis.diagram import Array, Diagram, distinct
-from welbric.analysis.single_span import Load, SpanResult
+from welbric.analysis.member_loads import LineLoad, Load, PointLoad, axial, breaks_of
 from welbric.loads import combinations as loading
 from welbric.loads.combinations import Combination
 from welbric.members import Job, Member
 from welbric.restraints import Segment
 from welbric.standards.case import Demand
 
-CaseKey = tuple[str, bool]  # case symbol, and whether the loads act either way
+TRACE = 1e-10  # of the largest value
+
+
+@dataclass(frozen=True)
+class CaseKey:
+    """What is solved as one: a case, the loads of it that act either way, those of one span.
+
+    Attributes
+    ----------
+    case : str
+        The symbol.
+    either_way : bool
+    span : int, optional
+        Counted from 1, where live loads are taken span by span.
+    """
+
+    case: str
+    either_way: bool
+    span: int | None = None
+
+    def factor(self, combination: Combination) -> float:
+        """Return the factor of these loads in a combination."""
+        if None not in (self.span, combination.spans) and self.span not in (
+            combination.spans or ()
+        ):
+            return 0.0
+        factor = combination.factors.get(self.case, 0.0)
+        return factor * combination.sign if self.either_way else factor
 
 
 @dataclass(frozen=True)
@@ -26,29 +54,27 @@ class LoadCases:
 
     Attributes
     ----------
-    keys : list of (case symbol, either way), L of them
-    major, minor : SpanResult
+    keys : list of CaseKey, L of them
+    major, minor : BeamResult
         Bending about each axis.
     axial : Diagram
         Tension positive.
     """
 
     keys: list[CaseKey]
-    major: SpanResult
-    minor: SpanResult
+    major: BeamResult
+    minor: BeamResult
     axial: Diagram
 
     def factors(self, combinations: Sequence[Combination]) -> Array:
         """Return the load factors, shape (C, L)."""
-        return np.array(
-            [
-                [
-                    c.factors.get(case, 0.0) * (c.sign if either_way else 1)
-                    for case, either_way in self.keys
-                ]
-                for c in combinations
-            ]
-        ).reshape(len(combinations), len(self.keys))
+        rows = [[key.factor(c) for key in self.keys] for c in combinations]
+        return np.array(rows).reshape(len(combinations), len(self.keys))
+
+    @property
+    def present(self) -> list[str]:
+        """The symbols of the cases."""
+        return list(dict.fromkeys(key.case for key in self.keys))
 
 
 @dataclass(frozen=True)
@@ -76,37 +102,75 @@ class MemberForces:
     M_minor: Array
 
 
-def load_cases(member: Member) -> LoadCases:
-    """Solve every load case of a member; its own weight is in the dead case."""
+def load_cases(member: Member, E: float) -> LoadCases:
+    """Solve every load case of a member; its own weight is in the dead case.
+
+    Parameters
+    ----------
+    member : Member
+    E : float, MPa
+        The steel's modulus.
+    """
     by_case: dict[CaseKey, list[tuple[str, Load]]] = {}
     far = member.length if member.held_along == "start" else 0.0
     if member.self_weight:
-        by_case[("D", False)] = member.self_weight_loads()
+        by_case[CaseKey("D", False)] = member.self_weight_loads()
+    spans = member.span_lengths("major") if member.pattern else []
     for load in member.loads:
-        key = (load.case, load.acts_either_way)
-        by_case.setdefault(key, []).extend(load.expanded(member.length, far))
+        for axis, one in load.expanded(member.length, far):
+            whole = CaseKey(load.case, load.acts_either_way)
+            if load.case in loading.PATTERNED and isinstance(one, LineLoad | PointLoad):
+                parts = span_by_span(one, spans)
+            else:
+                parts = [(None, one)]
+            for span, part in parts:
+                by_case.setdefault(replace(whole, span=span), []).append((axis, part))
     keys = list(by_case)
     cases = [[load for _, load in by_case[key]] for key in keys]
     about = {
         axis: [[load for ax, load in by_case[key] if ax == axis] for key in keys]
         for axis in ("major", "minor")
     }
-    breaks = single_span.breaks_of(member.length, cases)
-    return LoadCases(
-        keys,
-        single_span.bend(breaks, about["major"], *member.ends_about("major")),
-        single_span.bend(breaks, about["minor"], *member.ends_about("minor")),
-        single_span.axial(breaks, cases, member.held_along),
-    )
+    supports = {axis: member.supports_about(axis) for axis in about}
+    places = [s.at for found in supports.values() for s in found] + member.hinges
+    breaks = breaks_of(member.length, cases, places)
+
+    def bent(axis: str) -> BeamResult:
+        EI = E * getattr(member.section, f"I_{axis}")
+        return beam.bend(breaks, about[axis], supports[axis], EI, member.hinges)
+
+    return LoadCases(keys, bent("major"), bent("minor"), axial(breaks, cases, member.held_along))
 
 
-def strength_combinations(job: Job, cases: LoadCases) -> list[Combination]:
-    """Return the strength combinations of the cases present, and the designer's own."""
-    either_way = {case for case, either in cases.keys if either}
+def span_by_span(
+    load: LineLoad | PointLoad, spans: Sequence[tuple[float, float]]
+) -> list[tuple[int | None, Load]]:
+    """Return a load as the parts of it on each span, with the span's number."""
+    if not spans:
+        return [(None, load)]
+    if isinstance(load, PointLoad):
+        number = next((i for i, (_, end) in enumerate(spans, 1) if load.at <= end), len(spans))
+        return [(number, load)]
+    parts: list[tuple[int | None, Load]] = []
+    for number, (start, end) in enumerate(spans, 1):
+        a, b = max(start, load.start), min(end, load.end)
+        if b > a:
+            slope = (load.w_end - load.w_start) / (load.end - load.start)
+            values = (load.w_start + slope * (x - load.start) for x in (a, b))
+            parts.append((number, LineLoad(a, b, *values)))
+    return parts
+
+
+def strength_combinations(job: Job, cases: LoadCases, spans: int = 1) -> list[Combination]:
+    """Return the strength combinations of the cases present, and the designer's own.
+
+    With more than one span, live loads act on patterns of spans too.
+    """
+    either_way = {key.case for key in cases.keys if key.either_way}
     found = loading.strength(
         job.loading,
         job.method,
-        [case for case, _ in cases.keys],
+        cases.present,
         either_way,
         job.companion_live,
         job.sds,
@@ -116,7 +180,7 @@ def strength_combinations(job: Job, cases: LoadCases) -> list[Combination]:
         found.append(own)
         if either_way & set(own.factors):
             found.append(replace(own, name=f"{own.name}, reversed", sign=-1))
-    return found
+    return loading.with_patterns(found, spans) if spans > 1 else found
 
 
 def stations(
@@ -142,16 +206,16 @@ def member_forces(
     axial = cases.axial.combine(factors)
     diagrams = (major.moment, minor.moment, major.shear, minor.shear)
     x, right = stations(cases.axial.breaks, diagrams, segments)
-    return MemberForces(
-        combinations,
-        x,
-        right,
-        axial.at(x, right),
-        major.shear.at(x, right),
-        major.moment.at(x, right),
-        minor.shear.at(x, right),
-        minor.moment.at(x, right),
+    shear_and_moment = (
+        without_trace(diagram.at(x, right))
+        for diagram in (major.shear, major.moment, minor.shear, minor.moment)
     )
+    return MemberForces(combinations, x, right, axial.at(x, right), *shear_and_moment)
+
+
+def without_trace(values: Array) -> Array:
+    """Return values with what rounding leaves of nothing made zero."""
+    return np.where(np.abs(values) <= TRACE * np.abs(values).max(initial=0.0), 0.0, values)
 
 
 def given_forces(member: Member, segments: Sequence[Segment]) -> MemberForces:

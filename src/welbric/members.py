@@ -5,6 +5,7 @@ Quantities are text with a unit; after validation every number is in internal un
 
 from __future__ import annotations
 
+import itertools
 import math
 import re
 from typing import Annotated, Any, Literal
@@ -18,8 +19,17 @@ from pydantic import (
 )
 
 from welbric.actions import CombinedForces, MemberLoad
-from welbric.analysis.single_span import AxialLineLoad, LineLoad, Load
-from welbric.descriptions import Angle, Area, Described, Length, Positive
+from welbric.analysis import beam
+from welbric.analysis.member_loads import AxialLineLoad, LineLoad, Load, breaks_of
+from welbric.descriptions import (
+    Angle,
+    Area,
+    Described,
+    Length,
+    Positive,
+    RotationSpring,
+    Spring,
+)
 from welbric.errors import InputError, did_you_mean
 from welbric.loads.combinations import LOADING_STANDARDS, parse_recipe
 from welbric.own_shapes import SectionChoice
@@ -141,6 +151,34 @@ class Connection(Described):
     shear_lag: Annotated[float, Field(gt=0, le=1)]
 
 
+class SupportAt(Described):
+    """What holds a member between its ends, besides the joints of its spans.
+
+    ``hold`` is ``"pinned"`` (against moving), ``"fixed"`` (against turning too) or ``"none"``,
+    where a spring, in N/mm, or a rotation spring, in N mm per radian, holds it.
+    """
+
+    at: Length
+    hold: Literal["pinned", "fixed", "none"] = "pinned"
+    spring: Spring | None = None
+    rotation_spring: RotationSpring | None = None
+    axis: Literal["major", "minor", "both"] = "both"
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> SupportAt:
+        for name in ("spring", "rotation_spring"):
+            value = getattr(self, name)
+            if value is not None and value <= 0:
+                raise ValueError(f"{name}: a stiffness is greater than zero")
+        if self.hold == "none" and self.spring is None and self.rotation_spring is None:
+            raise ValueError("hold: 'none' needs a spring or a rotation_spring")
+        if self.spring is not None and self.hold != "none":
+            raise ValueError('spring: goes with hold = "none"')
+        if self.rotation_spring is not None and self.hold == "fixed":
+            raise ValueError('rotation_spring: does not go with hold = "fixed"')
+        return self
+
+
 class DeflectionLimits(Described):
     """Limits as span over this number, by kind of service combination."""
 
@@ -166,9 +204,13 @@ class Member(Described):
     steel: SteelChoice = steel("A992")
     web_steel: SteelChoice | None = None
     span: Length | None = None
+    spans: list[Length] = []
     height: Length | None = None
     ends: tuple[End, End] | None = None
     ends_minor: tuple[End, End] | None = None
+    supports: list[SupportAt] = Field(default=[], alias="support")
+    hinges: list[Length] = []
+    pattern: bool = False
     inclination: Angle | None = None
     self_weight: bool = True
     restraint: Restraint = Restraint()
@@ -191,23 +233,39 @@ class Member(Described):
     @model_validator(mode="after")
     def _fits_together(self) -> Member:
         found: list[str] = []
-        if (self.span is None) == (self.height is None):
-            found.append("span: give a span, or a height for an upright member, and not both")
+        given = [name for name in ("span", "spans", "height") if getattr(self, name)]
+        given += [name for name in ("span", "height") if getattr(self, name) == 0]
+        if len(given) != 1:
+            found.append(
+                "span: give a span, or the spans of a continuous member, or a height for an "
+                "upright one; one of the three"
+            )
             raise ValueError("\n".join(found))
-        name = "span" if self.span is not None else "height"
+        (name,) = given
         L = self.length
+        if any(one <= 0 for one in self.spans):
+            found.append("spans: a length is greater than zero")
+            raise ValueError("\n".join(found))
         if L <= 0:
             found.append(f"{name}: a length is greater than zero")
         elif L > 1e6:
             found.append(f"{name}: longer than 1 km; is the unit right?")
-        for axis in ("major", "minor"):
-            pair = self.ends_about(axis)
-            if frozenset(pair) not in STABLE_ENDS:
-                found.append(
-                    f"ends: {pair[0]} at the start and {pair[1]} at the end leave the member free "
-                    f"to move ({axis} axis): a mechanism; hold it at both ends or fix one"
-                )
         slack = 1e-6 * max(L, 1.0)
+        for what, places in (("support", [s.at for s in self.supports]), ("hinges", self.hinges)):
+            for place in places:
+                if not slack < place < L - slack:
+                    found.append(
+                        f"{what}: {place / 1000:.4g} m is not between the ends of the member, "
+                        f"which is {L / 1000:.4g} m long"
+                    )
+        if self.pattern and len(self.span_lengths("major")) < 2:
+            found.append("pattern: needs more than one span")
+        found += self._mechanisms() if L > 0 and not found else []
+        for number, load in enumerate(self.loads, 1):
+            for place in load.at or [] if load.settlement is not None else []:
+                held = [s.at for s in self.supports_about(load.axis) if s.held]
+                if all(abs(place - at) > slack for at in held):
+                    found.append(f"load {number}: no support settles at {place / 1000:.4g} m")
         for number, load in enumerate(self.loads, 1):
             for place in load.places():
                 if not -slack <= place <= L + slack:
@@ -252,12 +310,48 @@ class Member(Described):
             raise ValueError("\n".join(found))
         return self
 
+    def _mechanisms(self) -> list[str]:
+        """Return what is free to move, in words."""
+        found = []
+        for axis in ("major", "minor"):
+            supports = self.supports_about(axis)
+            places = [s.at for s in supports] + self.hinges
+            try:
+                beam.bend(breaks_of(self.length, [[]], places), [[]], supports, 1.0, self.hinges)
+            except InputError as error:
+                first, last = self.ends_about(axis)
+                found.append(
+                    f"ends: {first} at the start and {last} at the end leave the member free to "
+                    f"move ({axis} axis): a mechanism; {error}"
+                )
+        return found
+
     @property
     def length(self) -> float:
         """Length, mm."""
-        value = self.span if self.span is not None else self.height
-        assert value is not None
-        return value
+        if self.spans:
+            return float(sum(self.spans))
+        return float(self.span if self.span is not None else self.height or 0.0)
+
+    def supports_about(self, axis: str) -> list[beam.Support]:
+        """Return what holds the member against bending about an axis, from start to end."""
+        found = {s.at: s for s in beam.end_supports(self.length, *self.ends_about(axis))}
+        for place in itertools.accumulate(self.spans[:-1]):
+            found[float(place)] = beam.Support(float(place))
+        for own in self.supports:
+            if own.axis in (axis, "both"):
+                near = [at for at in found if abs(at - own.at) <= 1e-6 * self.length]
+                at = near[0] if near else own.at
+                held = own.hold != "none"
+                springs = (own.spring or 0.0, own.rotation_spring or 0.0)
+                found[at] = beam.Support(at, held, own.hold == "fixed", *springs)
+        return [found[at] for at in sorted(found)]
+
+    def span_lengths(self, axis: str) -> list[tuple[float, float]]:
+        """Return the start and the end of each span between supports, and of free ends, mm."""
+        held = [s.at for s in self.supports_about(axis) if s.held]
+        stops = sorted({0.0, self.length, *held})
+        return list(itertools.pairwise(stops))
 
     def strengths(self) -> Band:
         """Return the strengths of the steel for the thickest part of the section."""
@@ -303,19 +397,6 @@ class Member(Described):
         if abs(along) > 1e-9 * w:
             loads.append(("major", AxialLineLoad(-along)))
         return loads
-
-
-STABLE_ENDS = {
-    frozenset(pair)
-    for pair in (
-        ("pinned",),
-        ("fixed",),
-        ("pinned", "fixed"),
-        ("fixed", "free"),
-        ("fixed", "guided"),
-        ("pinned", "guided"),
-    )
-}
 
 
 class CatalogueFile(Described):

@@ -45,14 +45,13 @@ class Segment:
 def held_places(member: Member, flange: str) -> dict[float, str]:
     """Return the places where a flange is held sideways, in order, and what holds it there.
 
-    A pinned, fixed or guided end holds both flanges; a free end holds neither.
+    A support holds both flanges, a spring or a free end neither.
     """
     L = member.length
     places: dict[float, str] = {}
-    ends = member.ends_about("minor")
-    for x, end in zip((0.0, L), ends, strict=True):
-        if end != "free":
-            places[x] = "support"
+    for support in member.supports_about("minor"):
+        if support.held or support.clamped:
+            places[support.at] = "support"
     hold = getattr(member.restraint, flange)
     if hold is None:
         return places

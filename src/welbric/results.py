@@ -190,7 +190,7 @@ class MemberResult:
         return OVER if OVER in found else OUTSIDE if OUTSIDE in found else OK
 
     def reactions(self) -> dict[str, tuple[float, float]]:
-        """Return the smallest and largest upward reaction at the start and at the end, N.
+        """Return the smallest and largest upward reaction at each support, N.
 
         Over all strength combinations, across the major axis; empty where the forces were given.
         """
@@ -198,10 +198,9 @@ class MemberResult:
             return {}
         R = self.cases.factors(self.forces.combinations) @ self.cases.major.reactions
         low, high = R.min(axis=0), R.max(axis=0)
-        return {
-            "start": (float(low[0]), float(high[0])),
-            "end": (float(low[1]), float(high[1])),
-        }
+        count = len(self.cases.major.places)
+        names = ["start", *(f"support {i}" for i in range(2, count)), "end"]
+        return {name: (float(a), float(b)) for name, a, b in zip(names, low, high, strict=True)}
 
     @property
     def utilisation(self) -> float:

@@ -70,6 +70,8 @@ KINDS: dict[str, Kind] = {
     "dimension": Kind("length", "a", 1, 0, ("250 mm", "10 in")),
     "force": Kind("force", "a", 0, 1, ("12 kN", "2.7 kip")),
     "line_load": Kind("line load", "a", -1, 1, ("12 kN/m", "0.8 kip/ft")),
+    "spring": Kind("spring", "a", -1, 1, ("12 kN/mm", "70 kip/in")),
+    "rotation_spring": Kind("rotation spring", "a", 1, 1, ("5000 kN m", "45000 kip in")),
     "area_load": Kind("load on an area", "a", -2, 1, ("2.5 kPa", "50 psf")),
     "stress": Kind("stress", "a", -2, 1, ("345 MPa", "50 ksi")),
     "moment": Kind("moment", "a", 1, 1, ("80 kN m", "60 kip ft")),

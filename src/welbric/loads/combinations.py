@@ -7,7 +7,7 @@ import itertools
 import re
 import tomllib
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from importlib import resources
 from typing import Any
 
@@ -39,12 +39,15 @@ class Combination:
         Where the loading standard has it.
     sign : int
         −1 where loads that act either way act the other way, in this combination.
+    spans : frozenset of int, optional
+        The spans, counted from 1, on which live loads act; None where they act on all.
     """
 
     name: str
     factors: Mapping[str, float]
     clause: str
     sign: int = 1
+    spans: frozenset[int] | None = None
 
 
 @functools.cache
@@ -128,6 +131,39 @@ def _generate(
                 name = recipe_name(factors, sign)
                 found.setdefault(name, Combination(name, factors, row["clause"], sign))
     return list(found.values())
+
+
+PATTERNED = frozenset({"L", "Lr"})  # variable gravity loads that need not act on every span
+
+
+def patterns(count: int) -> list[frozenset[int]]:
+    """Return the spans to load for the largest effects of a continuous member.
+
+    Every other span, for the moments in spans; and for each inner support the two spans beside it
+    with every other one from there, for the moment and the reaction at the support, and the spans
+    that this leaves, for their least values.
+    """
+    spans = range(1, count + 1)
+    found = [frozenset(s for s in spans if s % 2 == odd) for odd in (1, 0)]
+    for left in range(1, count):
+        sides = {s for s in spans if s <= left and (left - s) % 2 == 0}
+        found.append(frozenset(sides | {s for s in spans if s > left and (s - left) % 2 == 1}))
+        found.append(frozenset(spans) - found[-1])
+    everywhere = frozenset(spans)
+    return [pattern for pattern in dict.fromkeys(found) if pattern and pattern != everywhere]
+
+
+def with_patterns(found: Iterable[Combination], count: int) -> list[Combination]:
+    """Return combinations with, beside each that has live loads, those loads on some spans only."""
+    whole = []
+    for one in found:
+        whole.append(one)
+        if PATTERNED & set(one.factors):
+            for spans in patterns(count):
+                where = ", ".join(str(s) for s in sorted(spans))
+                words = f"{one.name} (live on span{'s' if len(spans) > 1 else ''} {where})"
+                whole.append(replace(one, name=words, spans=spans))
+    return whole
 
 
 def _terms(text: str) -> dict[str, float]:

@@ -26,7 +26,6 @@ from welbric.members import Job, Member
 from welbric.reports.tables import ratio
 from welbric.restraints import held_places
 from welbric.results import CheckTable, MemberResult
-from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 
 INK = "#1f2d3a"
@@ -134,10 +133,11 @@ def panels_of(job: Job, result: MemberResult) -> list[dict[str, Any]]:
         found.append(_panel(title, kind, x, values, chosen, names[chosen]))
     if cases is None:
         return found
-    present = [case for case, _ in cases.keys]
-    service = [s for kind in ("total", "live") for s in loading.service(job.loading, kind, present)]
+    service = [
+        s for kind in ("total", "live") for s in loading.service(job.loading, kind, cases.present)
+    ]
     if service:
-        x, values = deflection_shape(member, cases, service, "major", standard(job.standard).E)
+        x, values = deflection_shape(member, cases, service, "major")
         largest = np.abs(values).max(axis=1)
         chosen = int(largest.argmax())
         if largest.max() > 1e-6 * member.length:
@@ -279,6 +279,12 @@ def draw_member(ax: Axes, result: MemberResult, show: DisplayUnits) -> Axes:
     _draw_restraints(ax, member, unit, depth)
     for x, end, inward in zip((0.0, L), member.ends_about("major"), (1, -1), strict=True):
         _draw_support(ax, x, _end_words(member, x, end), end, inward, L)
+    for support in member.supports_about("major")[1:-1]:
+        kind = "pinned" if support.held else "spring"
+        words = "fixed" if support.clamped else "" if support.held else "spring"
+        _draw_support(ax, support.at / unit, words, kind, 1, L)
+    hinges = [x / unit for x in member.hinges]
+    ax.plot(hinges, [0.5] * len(hinges), "o", ms=9, mfc="white", mec=INK, mew=1.6, zorder=6)
     top = depth + 0.8
     for load in member.loads:
         top = _draw_load(ax, load, member, show, top, step, L)
@@ -340,6 +346,9 @@ def _draw_support(ax: Axes, x: float, words: str, end: str, inward: int, L: floa
     if end == "pinned":
         corners = [(x, 0.0), (x - w, -0.75), (x + w, -0.75)]
         ax.add_patch(Polygon(corners, closed=True, fc="white", ec=INK, lw=1.4, zorder=4))
+    elif end == "spring":
+        zigzag = np.array([0, 0, 1, -1, 1, -1, 0, 0]) * 0.6 * w
+        ax.plot(x + zigzag, np.linspace(0.0, -0.9, 8), color=INK, lw=1.2, zorder=4)
     elif end in {"fixed", "guided"}:
         ax.plot([x, x], [-0.6, 1.5], color=INK, lw=3, zorder=4)
         for y in np.linspace(-0.4, 1.4, 6):

@@ -138,7 +138,8 @@ def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:
         if abs(high - low) > 1e-9 * max(abs(high), 1.0):
             shown = f"{digits(show.convert(low, 'force'))} to {shown}"
         if max(abs(low), abs(high)) > 1e-6:
-            words.append(f"reaction at the {end} {shown}")
+            where = end if end.startswith("support") else f"the {end}"
+            words.append(f"reaction at {where} {shown}")
     return words
 
 
