@@ -28,6 +28,7 @@ _HOMES = {
     "CheckTable": "welbric.results",
     "check": "welbric.checking",
     "segments": "welbric.restraints",
+    "sideways": "welbric.checking",
     "load_job": "welbric.jobs",
     "parse_job": "welbric.jobs",
     "change_job": "welbric.jobs",
@@ -41,7 +42,7 @@ __all__ = sorted(_HOMES)
 
 if TYPE_CHECKING:
     from welbric.actions import CombinedForces, MemberLoad
-    from welbric.checking import check
+    from welbric.checking import check, sideways
     from welbric.errors import InputError
     from welbric.jobs import change_job, load_catalogue, load_job, parse_job
     from welbric.members import Job, Member, Restraint

@@ -49,6 +49,7 @@ class MemberLoad(Described):
     start: Length | None = None
     end: Length | None = None
     axis: Axis = "major"
+    on: Literal["top", "shear centre", "bottom"] = "shear centre"
     either_way: bool | None = None
     note: str = ""
 
@@ -73,6 +74,7 @@ class MemberLoad(Described):
         (kind,) = present
         fitting = {"case", kind, "either_way", "note"}
         fitting |= {"axis"} if kind not in {"compression", "tension"} else set()
+        fitting |= {"on"} if kind in {"line", "area", "point"} else set()
         fitting |= {"start", "end"} if kind in {"line", "area"} else set()
         fitting |= {"spacing"} if kind == "area" else set()
         placed = {"point", "moment", "compression", "tension", "settlement"}

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import distinct
+from welbric.errors import InputError, did_you_mean
 from welbric.forces import (
     LoadCases,
     MemberForces,
@@ -18,6 +19,7 @@ from welbric.forces import (
     segment_demand,
     strength_combinations,
 )
+from welbric.lateral import CriticalLoad, critical_load
 from welbric.loads import combinations as loading
 from welbric.members import Job, Member
 from welbric.restraints import Segment, held_places, segments
@@ -78,6 +80,7 @@ def check_member(job: Job, member: Member) -> MemberResult:
     else:
         reason = f"{case.shape} is not covered; covered: {', '.join(code.SHAPES)}"
         rows = [outside_row("strength", job.standard, reason)]
+    rows += _destabilised(member, parts, code)
     rows += deflection_rows(job, member, cases, code)
     warned = warnings(job, member, parts, case, code)
     said = notes(job, member, parts, case) + warned
@@ -230,6 +233,23 @@ def _shear_not_given(member: Member, rows: list[Row]) -> list[Row]:
     return [row for row in found if row.name not in {r.name for r in rows}] if found else []
 
 
+def _destabilised(member: Member, parts: list[Segment], code: Any) -> list[Row]:
+    """Return a row outside where loads on a flange press it sideways, and nothing holds it."""
+    if all(part.continuous for part in parts):
+        return []
+    for load in member.loads:
+        pushes = [*(load.line or []), load.area or 0.0, load.point or 0.0]
+        down, up = max(pushes) > 0 or load.acts_either_way, min(pushes) < 0 or load.acts_either_way
+        bad = {"top": down, "bottom": up, "shear centre": False}[load.on]
+        if bad and load.axis == "major":
+            reason = (
+                f"loads on the {load.on} flange push it over; the standard's equation takes them "
+                "at the shear centre (`segments` has the critical factor with them there)"
+            )
+            return [outside_row("loads off the shear centre", code.LOAD_HEIGHT_CLAUSE, reason)]
+    return []
+
+
 # Segments
 
 
@@ -256,6 +276,37 @@ def segment_rows(job: Job, member: Member) -> list[SegmentRow]:
     return rows
 
 
+def sideways(job: Job, member: Member, combination: str | None = None) -> CriticalLoad:
+    """Return when a member buckles sideways as a whole, elastically, by eigenvalue.
+
+    Parameters
+    ----------
+    job : Job
+    member : Member
+    combination : str, optional
+        Its name; by default the one that governs lateral-torsional buckling, or bends it most.
+
+    Raises
+    ------
+    InputError
+        If there is no such combination, nothing bends the member, or the solution does not cover
+        it.
+    """
+    code = standard(job.standard)
+    result = check_member(job, member)
+    known = {c.name: c for c in result.forces.combinations}
+    if combination is None:
+        row = next((r for r in result.rows if r.name == code.SEGMENT_CHECK), None)
+        if not known:
+            raise InputError(f"{member.mark}: nothing acts on it")
+        largest = int(np.argmax(np.abs(result.forces.M_major).max(axis=1)))
+        combination = row.combination if row else list(known)[largest]
+    if combination not in known:
+        hint = did_you_mean(combination, known)
+        raise InputError(f"{member.mark}: no combination {combination!r}{hint}")
+    return critical_load(member, known[combination], code.E, code.G)
+
+
 # Deflection
 
 
@@ -278,9 +329,7 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
             reason = f"{section.name} bends askew: its legs are not along its principal axes"
             rows.append(outside_row(name, clause, reason, "dimension"))
             continue
-        combinations = loading.service(job.loading, kind, cases.present)
-        if pattern_spans(member) > 1:
-            combinations = loading.with_patterns(combinations, pattern_spans(member))
+        combinations = service_combinations(job, member, cases, kind)
         if not combinations:
             continue
         for axis in ("major", "minor"):
@@ -289,6 +338,15 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
                 named = name if axis == "major" else f"{name}, minor axis"
                 rows.append(Row(named, clause, *row))
     return rows
+
+
+def service_combinations(
+    job: Job, member: Member, cases: LoadCases, kind: str
+) -> list[loading.Combination]:
+    """Return the service combinations of a kind, with live loads on patterns where asked for."""
+    found = loading.service(job.loading, kind, cases.present)
+    spans = pattern_spans(member)
+    return loading.with_patterns(found, spans) if spans > 1 else found
 
 
 def deflection_shape(

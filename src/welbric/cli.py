@@ -183,10 +183,18 @@ def explain(
 @click.argument("mark")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @click.option("--csv", "as_csv", is_flag=True, help="One line for each segment.")
+@click.option("--under", help="The combination to buckle under; default: the governing one.")
+@click.option("--to", type=click.Path(path_type=Path), help="Draw into this PNG, SVG or PDF.")
 @_says_what_is_wrong
-def segments(job: Path, mark: str, as_json: bool, as_csv: bool) -> None:
-    """Show the lengths of member MARK between points that hold its flanges: moment, Cb, ratio."""
-    from welbric.checking import segment_rows
+def segments(
+    job: Path, mark: str, as_json: bool, as_csv: bool, under: str | None, to: Path | None
+) -> None:
+    """Show the lengths of member MARK between points that hold its flanges: moment, Cb, ratio.
+
+    Below the table stands when the whole member buckles sideways, elastically, by eigenvalue;
+    `--to` draws the segments and that mode.
+    """
+    from welbric.checking import segment_rows, sideways
     from welbric.jobs import load_job
     from welbric.reports import documents, tables
 
@@ -199,6 +207,19 @@ def segments(job: Path, mark: str, as_json: bool, as_csv: bool) -> None:
         click.echo(documents.as_csv(documents.segment_records(rows, whole.display)), nl=False)
     else:
         _print(tables.segment_table(member.mark, rows, whole.display))
+        try:
+            critical = sideways(whole, member, under)
+        except InputError as error:
+            if under is not None or to is not None:
+                raise
+            click.echo("\n".join(error.problems))
+            return
+        _print(tables.sideways_words(critical, whole.display))
+        if to is not None:
+            from welbric.reports.mode_figure import save_mode
+
+            save_mode(whole, member, critical, to)
+            click.echo(f"Wrote {to}.")
 
 
 @main.command()

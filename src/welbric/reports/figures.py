@@ -18,7 +18,7 @@ from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.figure import Figure
 from matplotlib.patches import Polygon
 
-from welbric.checking import deflection_shape
+from welbric.checking import deflection_shape, service_combinations
 from welbric.errors import InputError
 from welbric.jobs import save_bytes
 from welbric.loads import combinations as loading
@@ -134,7 +134,7 @@ def panels_of(job: Job, result: MemberResult) -> list[dict[str, Any]]:
     if cases is None:
         return found
     service = [
-        s for kind in ("total", "live") for s in loading.service(job.loading, kind, cases.present)
+        s for kind in ("total", "live") for s in service_combinations(job, member, cases, kind)
     ]
     if service:
         x, values = deflection_shape(member, cases, service, "major")

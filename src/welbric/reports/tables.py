@@ -19,6 +19,7 @@ from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 
 if TYPE_CHECKING:
+    from welbric.lateral import CriticalLoad
     from welbric.sections.reconcile import Family
 
 STYLE = {OK: "", OVER: "bold red", OUTSIDE: "bold yellow"}
@@ -128,6 +129,28 @@ def check_table(table: CheckTable, details: bool = False) -> RenderableType:
     lines.append(Text(table.summary(), style))
     lines.append(Text(f"Not checked here: {standard(table.job.standard).NOT_CHECKED}.", "dim"))
     return Group(*lines)
+
+
+def sideways_words(critical: CriticalLoad, show: DisplayUnits) -> RenderableType:
+    """Return in words when a member buckles sideways as a whole."""
+    if not math.isfinite(critical.factor):
+        return Text(f"\n{critical.combination} does not make the member buckle sideways.")
+    head = (
+        f"\nAs a whole the member buckles sideways, elastically, at {digits(critical.factor)} × "
+        f"{critical.combination} (eigenvalue):\nlargest moment "
+        f"{show.show(critical.moment, 'moment')} at {show.show(critical.place, 'length', 3)}, "
+        f"Mcr = {show.show(critical.Mcr, 'moment')}."
+    )
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    for heading in ("flange", "from", "to", "moment", "Mcr", "Cb by eigenvalue"):
+        grid.add_column(heading, justify="left" if heading == "flange" else "right")
+    for part in critical.segments:
+        if math.isfinite(part.Cb) and part.moment >= 0.5 * critical.moment:
+            s = part.segment
+            ends = (show.show(at, "length", 3) for at in (s.start, s.end))
+            moments = (show.show(M, "moment", 3) for M in (part.moment, part.Mcr))
+            grid.add_row(s.flange, *ends, *moments, f"{part.Cb:.2f}")
+    return Group(Text(head), grid)
 
 
 def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:

@@ -8,17 +8,19 @@ from welbric.standards.aisc360.appendix_7 import effective_length_factor
 from welbric.standards.aisc360.member import CHECKS, METHODS, SHAPES, E, G, moment_shape_factor
 
 DEFLECTION_CLAUSE = "L2"
+LOAD_HEIGHT_CLAUSE = "F1"
 SEGMENT_CHECK = "lateral-torsional buckling"
 SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
 NOT_CHECKED = (
     "connections, concentrated forces on webs and flanges (J10), torsion, holes in tension flanges "
-    "(F13), loads above the shear centre (F2 takes them there), stability of the whole frame "
-    "(Chapter C)"
+    "(F13), loads off the shear centre that do not say so (F2 takes them there), stability of the "
+    "whole frame (Chapter C)"
 )
 
 __all__ = [
     "CHECKS",
     "DEFLECTION_CLAUSE",
+    "LOAD_HEIGHT_CLAUSE",
     "METHODS",
     "NOT_CHECKED",
     "SEGMENT_CHECK",

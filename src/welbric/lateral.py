@@ -1,0 +1,228 @@
+"""A member's elastic critical load factor: sideways buckling of the whole, by eigenvalue."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from welbric.analysis.diagram import Array
+from welbric.analysis.lateral_buckling import (
+    AllAlong,
+    Hold,
+    Stiffnesses,
+    buckling,
+    gauss_places,
+    mesh,
+)
+from welbric.analysis.member_loads import LineLoad, PointLoad
+from welbric.errors import InputError
+from welbric.forces import CaseKey, load_cases
+from welbric.loads.combinations import Combination
+from welbric.members import Member
+from welbric.restraints import Segment, held_places, segments
+from welbric.sections.table import Section
+
+ELEMENTS = 40  # more than the factor needs: the mode is drawn
+
+
+@dataclass(frozen=True)
+class SegmentMoment:
+    """The largest moment of a segment, its critical value, and what it is of uniform moment's.
+
+    Attributes
+    ----------
+    segment : Segment
+    moment : float, N mm
+        That compresses the segment's flange.
+    Mcr : float, N mm
+        The same when the whole member buckles.
+    Cb : float
+        Mcr over the critical uniform moment of the segment's own length; NaN without a length.
+    """
+
+    segment: Segment
+    moment: float
+    Mcr: float
+    Cb: float
+
+
+@dataclass(frozen=True)
+class CriticalLoad:
+    """When a member buckles sideways, elastically, as a whole.
+
+    Attributes
+    ----------
+    combination : str
+    factor : float
+        On all loads of the combination; infinite where they cannot make it buckle.
+    moment, place : float
+        The largest moment under the combination, N mm, and where, mm.
+    segments : list of SegmentMoment
+    x, u, twist : array, shape (J,)
+        The mode: sideways movement and twist at nodes along the member.
+    """
+
+    combination: str
+    factor: float
+    moment: float
+    place: float
+    segments: list[SegmentMoment]
+    x: Array
+    u: Array
+    twist: Array
+
+    @property
+    def Mcr(self) -> float:
+        """The largest moment when the member buckles, N mm."""
+        return self.factor * self.moment
+
+
+def critical_load(member: Member, combination: Combination, E: float, G: float) -> CriticalLoad:
+    """Return the elastic critical load factor of a member under a combination.
+
+    Parameters
+    ----------
+    member : Member
+        Its supports hold it sideways and against twisting; its restraints hold the flanges they
+        name; loads act where `on` says.
+    combination : Combination
+    E, G : float, MPa
+
+    Raises
+    ------
+    InputError
+        If forces are given in place of loads, or the section is not symmetric about its web.
+    """
+    if member.forces:
+        raise InputError(f"{member.mark}: the critical factor needs loads, not combined forces")
+    section = member.section
+    if section.angle or abs(section.shear_x - section.x) > 1e-6 * section.surface:
+        raise InputError(
+            f"{member.mark}: {section.name} is not symmetric about its web: outside this solution"
+        )
+    cases = load_cases(member, E)
+    heights = flange_heights(section)
+    holds = _holds(member, heights)
+    points, lines = _high_loads(member, combination, heights)
+    stops = [*cases.axial.breaks, *(h.at for h in holds if isinstance(h, Hold))]
+    nodes = mesh(member.length, stops, ELEMENTS)
+    x = gauss_places(nodes)
+    flat, side = x.ravel(), np.zeros(x.size, dtype=bool)
+    factors = cases.factors([combination])
+    moment = cases.major.moment.combine(factors)
+    found = buckling(
+        nodes,
+        stiffnesses(section, E, G),
+        moment.at(flat, side)[0].reshape(x.shape),
+        cases.axial.combine(factors).at(flat, side)[0].reshape(x.shape),
+        lines(x),
+        points,
+        holds,
+    )
+    factor = float(found.factor[0])
+    stations = np.unique(np.concatenate([nodes, moment.extreme_places(), flat]))
+    both = [moment.at(stations, np.full(len(stations), right))[0] for right in (False, True)]
+    values = np.where(np.abs(both[0]) > np.abs(both[1]), both[0], both[1])
+    at = int(np.argmax(np.abs(values)))
+    parts = [
+        _of_segment(segment, stations, values, factor, section, E, G)
+        for segment in segments(member)
+    ]
+    largest = float(abs(values[at]))
+    place = float(stations[at])
+    mode = (found.x, found.u[0], found.twist[0])
+    return CriticalLoad(combination.name, factor, largest, place, parts, *mode)
+
+
+def stiffnesses(section: Section, E: float, G: float) -> Stiffnesses:
+    """Return what a section brings to lateral buckling."""
+    height = section.shear_y - section.y
+    return Stiffnesses(
+        E * section.I_minor, G * section.J, E * section.Cw, section.beta_major, height,
+        section.r_polar,
+    )  # fmt: skip
+
+
+def flange_heights(section: Section) -> dict[str, float]:
+    """Return the heights of the extreme fibres above the shear centre, mm."""
+    shift = section.y - section.shear_y
+    return {
+        "top": section.I_x / section.Wel_top + shift,
+        "bottom": -section.I_x / section.Wel_bottom + shift,
+        "shear centre": 0.0,
+    }
+
+
+def uniform_critical_moment(section: Section, length: float, E: float, G: float) -> float:
+    """Return the critical uniform moment of a length held at its ends, N mm; sagging."""
+    P = math.pi**2 * E * section.I_minor / length**2
+    twisting = (G * section.J + math.pi**2 * E * section.Cw / length**2) / P
+    half = -section.beta_major / 2
+    return P * (half + math.sqrt(half**2 + twisting))
+
+
+def _of_segment(
+    segment: Segment, x: Array, M: Array, factor: float, section: Section, E: float, G: float
+) -> SegmentMoment:
+    inside = (x >= segment.start - 1e-6) & (x <= segment.end + 1e-6)
+    sign = {"top": 1.0, "bottom": -1.0}.get(segment.flange)
+    pressing = np.abs(M[inside]) if sign is None else np.maximum(sign * M[inside], 0.0)
+    moment = float(pressing.max(initial=0.0))
+    Mcr = factor * moment if moment > 0 else math.nan
+    Cb = math.nan
+    if segment.Lb > 0 and moment > 0:
+        Cb = Mcr / uniform_critical_moment(section, segment.Lb, E, G)
+    return SegmentMoment(segment, moment, Mcr, Cb)
+
+
+def _holds(member: Member, heights: dict[str, float]) -> Sequence[Hold | AllAlong]:
+    found: list[Hold | AllAlong] = []
+    supports = {s.at: s for s in member.supports_about("minor") if s.held or s.clamped}
+    for at, support in supports.items():
+        found.append(Hold(at, u=support.held, twist=True, turn=support.clamped))
+    places: dict[float, set[str]] = {}
+    for flange in ("top", "bottom"):
+        hold = getattr(member.restraint, flange)
+        if hold is not None and hold.kind == "continuous":
+            found.append(AllAlong(heights[flange]))
+            continue
+        for at in held_places(member, flange):
+            if at not in supports:
+                places.setdefault(at, set()).add(flange)
+    for at, flanges in sorted(places.items()):
+        if len(flanges) == 2:
+            found.append(Hold(at, u=True, twist=True))
+        else:
+            found.append(Hold(at, height=heights[min(flanges)]))
+    return found
+
+
+def _high_loads(
+    member: Member, combination: Combination, heights: dict[str, float]
+) -> tuple[list[tuple[float, float]], Callable[[Array], Array]]:
+    """Return point loads times their heights, and a function for line loads times theirs."""
+    points: list[tuple[float, float]] = []
+    lines: list[tuple[LineLoad, float]] = []
+    for load in member.loads:
+        height = heights[load.on]
+        factor = CaseKey(load.case, load.acts_either_way).factor(combination) * height
+        if load.axis != "major" or not factor:
+            continue
+        for _, one in load.expanded(member.length, member.length):
+            if isinstance(one, PointLoad):
+                points.append((one.at, factor * one.P))
+            elif isinstance(one, LineLoad):
+                lines.append((one, factor))
+
+    def along(x: Array) -> Array:
+        total = np.zeros_like(x)
+        for one, factor in lines:
+            slope = (one.w_end - one.w_start) / (one.end - one.start)
+            inside = (x > one.start) & (x < one.end)
+            total += np.where(inside, factor * (one.w_start + slope * (x - one.start)), 0.0)
+        return total
+
+    return points, along

@@ -1,0 +1,114 @@
+"""The segments of a member under its moment, and the mode in which it buckles sideways."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+from matplotlib.axes import Axes
+from matplotlib.backends.backend_agg import FigureCanvasAgg
+from matplotlib.figure import Figure
+
+from welbric.checking import check_member
+from welbric.lateral import CriticalLoad
+from welbric.members import Job, Member
+from welbric.reports.figures import GOVERNING, INK, LOAD, PALE, draw_member, write_figure
+from welbric.units import DisplayUnits, digits
+
+TELLING = 0.5  # of the largest moment: below it an equivalent Cb says nothing
+SHADES = ("#dbe7e4", "#eef4f2")
+
+
+def draw_segments(
+    ax: Axes, critical: CriticalLoad, x: np.ndarray, moment: np.ndarray, show: DisplayUnits
+) -> Axes:
+    """Draw the moment under a combination over the segments of the flange it compresses.
+
+    Parameters
+    ----------
+    ax : Axes
+    critical : CriticalLoad
+    x : array, shape (X,), mm
+    moment : array, shape (X,), N mm
+    show : DisplayUnits
+    """
+    unit, size = show.factor("length"), show.factor("moment")
+    ax.plot(x / unit, moment / size, color=GOVERNING, lw=1.8, zorder=3)
+    ax.axhline(0, color=INK, lw=0.8, zorder=2)
+    high, low = max(0.0, moment.max() / size), min(0.0, moment.min() / size)
+    span = max(high - low, 1e-12)
+    ax.set_ylim(low - 0.45 * span, high + 0.45 * span)
+    for number, part in enumerate(p for p in critical.segments if np.isfinite(p.Cb)):
+        s = part.segment
+        above = s.flange != "bottom"
+        edge = (high + 0.4 * span, 0.0) if above else (0.0, low - 0.4 * span)
+        ax.fill_between(
+            [s.start / unit, s.end / unit], *edge, color=SHADES[number % 2], lw=0, zorder=1
+        )
+        if part.moment < TELLING * critical.moment:
+            continue
+        words = f"Cb {part.Cb:.2f}"
+        middle = 0.5 * (s.start + s.end) / unit
+        place = high + 0.28 * span if above else low - 0.28 * span
+        ax.text(middle, place, words, ha="center", va="center", fontsize=8.5, color=LOAD, zorder=4)
+    ax.set_ylabel(f"moment\n{show.labels['moment']}", color=INK, fontsize=9)
+    _plain_axes(ax)
+    return ax
+
+
+def draw_mode(ax: Axes, critical: CriticalLoad, show: DisplayUnits) -> Axes:
+    """Draw the mode: sideways movement and twist, each to its own scale."""
+    x = critical.x / show.factor("length")
+    for values, style, words in (
+        (critical.u, "-", "sideways"), (critical.twist, "--", "twist")
+    ):  # fmt: skip
+        most = np.abs(values).max()
+        if most > 0:
+            ax.plot(x, values / most, style, color=GOVERNING, lw=1.8, label=words, zorder=3)
+    ax.axhline(0, color=INK, lw=0.8, zorder=2)
+    ax.set_ylim(-1.25, 1.25)
+    ax.set_yticks([])
+    ax.set_ylabel("mode", color=INK, fontsize=9)
+    ax.legend(loc="lower right", ncols=2, fontsize=8.5, frameon=False)
+    _plain_axes(ax)
+    return ax
+
+
+def _plain_axes(ax: Axes) -> None:
+    for side in ("top", "right", "bottom"):
+        ax.spines[side].set_visible(False)
+    ax.spines["left"].set_color(PALE)
+    ax.tick_params(colors=INK, labelsize=8, length=3)
+    ax.grid(axis="x", color="#e6ecea", lw=0.8)
+    ax.set_axisbelow(True)
+
+
+def save_mode(job: Job, member: Member, critical: CriticalLoad, path: str | Path) -> None:
+    """Draw a member, its segments and its mode into a PNG, SVG or PDF file.
+
+    Raises
+    ------
+    InputError
+        If the ending is none of the three, or the file cannot be written.
+    """
+    show = job.display
+    result = check_member(job, member)
+    names = [c.name for c in result.forces.combinations]
+    moment = result.forces.M_major[names.index(critical.combination)]
+    figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
+    FigureCanvasAgg(figure)
+    top, middle, bottom = figure.subplots(3, 1, height_ratios=[1.6, 1.3, 1.0])
+    words = f"{member.mark}   {member.section.name}, {member.steel}   ·   {critical.combination}"
+    if np.isfinite(critical.factor):
+        words += f" buckles it sideways at {digits(critical.factor)} times"
+    figure.suptitle(
+        words.replace("$", r"\$"), x=0.01, ha="left", fontsize=13, color=INK, weight="bold"
+    )
+    draw_member(top, result, show)
+    top.tick_params(axis="x", labelbottom=False)
+    draw_segments(middle, critical, result.forces.x, moment, show)
+    draw_mode(bottom, critical, show)
+    for ax in (middle, bottom):
+        ax.set_xlim(top.get_xlim())
+    bottom.set_xlabel(f"along the member, {show.labels['length']}", color=INK)
+    write_figure(figure, path)
