@@ -315,11 +315,11 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
     rows = []
     section = member.section
     skew = abs(section.I_xy) > 1e-6 * section.I_major
-    for kind in ("live", "total", "wind"):
+    for kind in type(member.deflection).model_fields:
         n = getattr(member.deflection, kind)
         if n is None:
             continue
-        name = f"deflection, {kind}"
+        name = f"deflection, {kind.replace('_', '-')}"
         clause = code.DEFLECTION_CLAUSE
         if cases is None:
             reason = "deflections need loads; only combined forces are given"
@@ -344,7 +344,7 @@ def service_combinations(
     job: Job, member: Member, cases: LoadCases, kind: str
 ) -> list[loading.Combination]:
     """Return the service combinations of a kind, with live loads on patterns where asked for."""
-    found = loading.service(job.loading, kind, cases.present)
+    found = loading.service(job.loading, kind, cases.present, job.choices)
     spans = pattern_spans(member)
     return loading.with_patterns(found, spans) if spans > 1 else found
 
@@ -403,9 +403,9 @@ def _without_effect(job: Job, member: Member) -> list[str]:
                 f"the restraint of the {flange} flange ({hold.kind}) adds no place to the supports"
             )
     present = {load.case for load in member.loads} | ({"D"} if member.self_weight else set())
-    for kind in ("live", "total", "wind"):
+    for kind in type(member.deflection).model_fields:
         limited = getattr(member.deflection, kind) is not None and not member.forces
-        if limited and not loading.service(job.loading, kind, present):
+        if limited and not loading.service(job.loading, kind, present, job.choices):
             found.append(f"the {kind} deflection limit has no load of its kind to look at")
     return found
 

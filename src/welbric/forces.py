@@ -174,6 +174,7 @@ def strength_combinations(job: Job, cases: LoadCases, spans: int = 1) -> list[Co
         either_way,
         job.companion_live,
         job.sds,
+        job.choices,
     )
     for text in job.combinations:
         own = loading.parse_recipe(text)

@@ -31,7 +31,7 @@ from welbric.descriptions import (
     Spring,
 )
 from welbric.errors import InputError, did_you_mean
-from welbric.loads.combinations import LOADING_STANDARDS, parse_recipe
+from welbric.loads.combinations import LOADING_STANDARDS, Choices, parse_recipe
 from welbric.own_shapes import SectionChoice
 from welbric.own_steels import SteelChoice
 from welbric.standards import STANDARDS
@@ -185,6 +185,8 @@ class DeflectionLimits(Described):
     live: Positive | None = None
     total: Positive | None = None
     wind: Positive | None = None
+    frequent: Positive | None = None
+    quasi_permanent: Positive | None = None
 
 
 class Member(Described):
@@ -419,6 +421,9 @@ class Job(Described):
     effective_lengths: Literal["recommended", "theoretical"] = "recommended"
     companion_live: Annotated[float, Field(ge=0.5, le=1.0)] = 1.0
     sds: Annotated[float, Field(ge=0, le=5)] = 0.0
+    expression: Literal["6.10", "6.10a/b"] | None = None
+    live_category: Literal["A", "B", "C", "D", "E", "F", "G"] | None = None
+    snow_altitude: Literal["up to 1000 m", "above 1000 m"] | None = None
     separate_planes: bool = False
     combinations: list[str] = []
     bare_units: dict[str, str] = {}
@@ -471,6 +476,7 @@ class Job(Described):
     @model_validator(mode="after")
     def _distinct_marks(self) -> Job:
         found = []
+        found += self._loading_problems()
         if self.method != "LRFD" and self.companion_live != 1.0:
             found.append("companion_live: goes with LRFD only (ASCE 7-22 2.3.1, exception 1)")
         if not self.members:
@@ -482,6 +488,42 @@ class Job(Described):
         if found:
             raise ValueError("\n".join(found))
         return self
+
+    def _loading_problems(self) -> list[str]:
+        """Return what does not go with the loading standard."""
+        found = []
+        if self.loading == "EN 1990":
+            live = any(load.case == "L" for member in self.members for load in member.loads)
+            if live and self.live_category is None:
+                found.append("live_category: EN 1990 needs the category of the live load, A to G")
+        else:
+            for name in ("expression", "live_category", "snow_altitude"):
+                if getattr(self, name) is not None:
+                    found.append(f"{name}: goes with EN 1990, not with {self.loading}")
+        if self.loading != "ASCE 7-22":
+            for name, plain in (("companion_live", 1.0), ("sds", 0.0)):
+                if getattr(self, name) != plain:
+                    found.append(f"{name}: goes with ASCE 7-22, not with {self.loading}")
+            if self.method == "ASD":
+                found.append(f"method: {self.loading} has no combinations for ASD")
+        for member in self.members:
+            for kind in ("frequent", "quasi_permanent"):
+                if getattr(member.deflection, kind) and self.loading != "EN 1990":
+                    found.append(
+                        f"member {member.mark}, deflection, {kind}: goes with EN 1990, not with "
+                        f"{self.loading}"
+                    )
+        return found
+
+    @property
+    def choices(self) -> Choices:
+        """What EN 1990 leaves to be said."""
+        usual = Choices()
+        return Choices(
+            self.expression or usual.expression,
+            self.live_category or usual.category,
+            self.snow_altitude or usual.altitude,
+        )
 
     def member(self, mark: str) -> Member:
         """Return a member by its mark.

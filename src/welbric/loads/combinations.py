@@ -22,7 +22,37 @@ CASES = {
     "wind": "W",
     "earthquake": "E",
 }
-LOADING_STANDARDS = {"ASCE 7-22": "asce7_22.toml"}
+LOADING_STANDARDS = {
+    "ASCE 7-22": "asce7_22.toml",
+    "EN 1990": "en1990.toml",
+    "NBCC 2020": "nbcc2020.toml",
+    "AS/NZS 1170.0": "as_nzs1170_0.toml",
+}
+EXPRESSIONS = ("6.10", "6.10a/b")  # of EN 1990
+CATEGORIES = ("A", "B", "C", "D", "E", "F", "G")  # of live loads, EN 1990 Table A1.1
+ALTITUDES = ("up to 1000 m", "above 1000 m")  # of snow, EN 1990 Table A1.1
+
+
+@dataclass(frozen=True)
+class Choices:
+    """What EN 1990 leaves to be said.
+
+    Attributes
+    ----------
+    expression : str
+        Of `EXPRESSIONS`.
+    category : str
+        Of the live load; of `CATEGORIES`.
+    altitude : str
+        Of the site, for snow; of `ALTITUDES`.
+    """
+
+    expression: str = "6.10"
+    category: str = "B"
+    altitude: str = "up to 1000 m"
+
+
+_PSI = re.compile(r"([\d.]+)psi([012])([A-Z][a-z]?)")
 _TERM = re.compile(r"(\d*\.?\d+)\s*([A-Z][a-z]?)")
 
 
@@ -74,6 +104,7 @@ def strength(
     either_way: Iterable[str] = (),
     companion_live: float = 1.0,
     sds: float = 0.0,
+    choices: Choices = Choices(),
 ) -> list[Combination]:
     """Return the strength combinations of the cases that are present.
 
@@ -91,14 +122,62 @@ def strength(
         Factor on L as a companion in LRFD, 1.0 or, where ASCE 7-22 2.3.1 exception 1 allows, 0.5.
     sds : float
         S_DS of the vertical earthquake effect 0.2 S_DS D (ASCE 7-22 12.4.2.2).
+    choices : Choices
+        What EN 1990 leaves to be said.
+
+    Raises
+    ------
+    InputError
+        If the standard has no combinations for the method.
     """
-    rows = _recipes(standard)["strength"][method]
+    known = _recipes(standard)["strength"]
+    key = choices.expression if "psi" in _recipes(standard) and method == "LRFD" else method
+    if key not in known:
+        raise InputError(f"{standard} has no combinations for {method}")
+    rows = _with_psi(standard, known[key], choices)
     return _generate(rows, set(cases), set(either_way), companion_live, sds)
 
 
-def service(standard: str, kind: str, cases: Iterable[str]) -> list[Combination]:
-    """Return the service combinations of a kind: ``"live"``, ``"total"`` or ``"wind"``."""
-    return _generate(_recipes(standard)["service"][kind], set(cases), set(), 1.0, 0.0)
+def _with_psi(standard: str, rows: list[dict[str, str]], choices: Choices) -> list[dict[str, str]]:
+    """Return recipes with the factors of their loads in place of psi0, psi1 and psi2."""
+    table = _recipes(standard).get("psi")
+    if table is None:
+        return rows
+
+    def factor(match: re.Match[str]) -> str:
+        of = table[match[3]]
+        if isinstance(of, dict):
+            of = of[choices.category if match[3] == "L" else choices.altitude]
+        return f"{float(match[1]) * of[int(match[2])]:.6g}{match[3]}"
+
+    return [{**row, "recipe": _PSI.sub(factor, row["recipe"])} for row in rows]
+
+
+def service(
+    standard: str,
+    kind: str,
+    cases: Iterable[str],
+    choices: Choices = Choices(),
+) -> list[Combination]:
+    """Return the service combinations of a kind.
+
+    Parameters
+    ----------
+    standard : str
+    kind : str
+        ``"live"``, ``"total"`` or ``"wind"``; ``"frequent"`` or ``"quasi_permanent"`` of EN 1990.
+    cases : iterable of str
+    choices : Choices
+
+    Raises
+    ------
+    InputError
+        If the standard has no combinations of that kind.
+    """
+    known = _recipes(standard)["service"]
+    if kind not in known:
+        raise InputError(f"{standard} has no {kind.replace('_', '-')} combinations")
+    return _generate(_with_psi(standard, known[kind], choices), set(cases), set(), 1.0, 0.0)
 
 
 def _generate(
@@ -126,7 +205,7 @@ def _generate(
                 # Vertical effect 0.2 S_DS D: it adds to gravity, and relieves where D resists.
                 vertical = 0.2 * sds * factors["E"]
                 factors["D"] += vertical if factors["D"] >= 1 else -vertical
-            factors = {case: f for case, f in factors.items() if case in present}
+            factors = {case: f for case, f in factors.items() if case in present and f}
             for sign in (1, -1) if either_way & set(factors) else (1,):
                 name = recipe_name(factors, sign)
                 found.setdefault(name, Combination(name, factors, row["clause"], sign))
