@@ -45,6 +45,7 @@ class MemberLoad(Described):
     tension: Force | None = None
     end_moments: list[Moment] | None = None
     settlement: Dimension | None = None
+    eccentricity: Dimension | None = None
     at: Lengths | None = None
     start: Length | None = None
     end: Length | None = None
@@ -73,7 +74,9 @@ class MemberLoad(Described):
             raise ValueError(f"give exactly one of {', '.join(kinds)}; found {got}")
         (kind,) = present
         fitting = {"case", kind, "either_way", "note"}
-        fitting |= {"axis"} if kind not in {"compression", "tension"} else set()
+        off_axis = kind in {"compression", "tension"}
+        fitting |= {"eccentricity"} if off_axis else {"axis"}
+        fitting |= {"axis"} if self.eccentricity is not None else set()
         fitting |= {"on"} if kind in {"line", "area", "point"} else set()
         fitting |= {"start", "end"} if kind in {"line", "area"} else set()
         fitting |= {"spacing"} if kind == "area" else set()
@@ -133,7 +136,10 @@ class MemberLoad(Described):
             loads = [MomentLoad(0.0, first), MomentLoad(length, -last)]
         else:
             N = self.tension if self.tension is not None else -(self.compression or 0.0)
-            loads = [AxialLoad(at, N) for at in self.at or [far]]
+            places = self.at or [far]
+            loads = [AxialLoad(at, N) for at in places]
+            if self.eccentricity is not None:
+                loads += [MomentLoad(at, N * self.eccentricity) for at in places]
         return [(self.axis, load) for load in loads]
 
 

@@ -21,10 +21,17 @@ from welbric.forces import (
 )
 from welbric.lateral import CriticalLoad, critical_load
 from welbric.loads import combinations as loading
-from welbric.members import Job, Member
+from welbric.members import DeflectionLimit, Job, Member
 from welbric.restraints import Segment, held_places, segments
-from welbric.results import OUTSIDE, CheckTable, MemberResult, Row, SegmentRow, status_of
-from welbric.serviceability import deflection_ratio
+from welbric.results import (
+    OUTSIDE,
+    CheckTable,
+    MemberResult,
+    Row,
+    SegmentRow,
+    limit_ratio,
+    status_of,
+)
 from welbric.standards import standard
 from welbric.standards.case import Check, MemberCase, Segments
 
@@ -316,8 +323,8 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
     section = member.section
     skew = abs(section.I_xy) > 1e-6 * section.I_major
     for kind in type(member.deflection).model_fields:
-        n = getattr(member.deflection, kind)
-        if n is None:
+        limits = getattr(member.deflection, kind)
+        if limits is None:
             continue
         name = f"deflection, {kind.replace('_', '-')}"
         clause = code.DEFLECTION_CLAUSE
@@ -333,7 +340,8 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
         if not combinations:
             continue
         for axis in ("major", "minor"):
-            row = _deflection_row(member, cases, combinations, axis, n, code)
+            camber = (member.camber or 0.0) if (kind, axis) == ("total", "major") else 0.0
+            row = _deflection_row(member, cases, combinations, axis, limits, camber)
             if row is not None:
                 named = name if axis == "major" else f"{name}, minor axis"
                 rows.append(Row(named, clause, *row))
@@ -365,25 +373,26 @@ def _deflection_row(
     cases: LoadCases,
     combinations: list[loading.Combination],
     axis: str,
-    n: float,
-    code: Any,
+    limits: tuple[DeflectionLimit, ...],
+    camber: float,
 ) -> tuple[Any, ...] | None:
     x, shape = deflection_shape(member, cases, combinations, axis)
+    shape = shape - 4 * camber * x * (member.length - x) / member.length**2
     worst_span: tuple[Any, ...] = (-1.0,)
     for start, end in member.span_lengths(axis):
         inside = np.flatnonzero((x >= start) & (x <= end))
         c, i = np.unravel_index(np.argmax(np.abs(shape[:, inside])), (len(shape), len(inside)))
         largest = abs(float(shape[c, inside[i]]))
-        ratio = largest / (end - start)
-        if ratio > worst_span[0]:
-            worst_span = (ratio, largest, end - start, int(c), int(inside[i]))
-    ratio, largest, span, c, i = worst_span
+        limit = min(limits, key=lambda one: one.allowed(end - start))
+        U = limit_ratio(limit, largest, end - start)
+        if worst_span[0] < U:
+            worst_span = (U, largest, end - start, limit, int(c), int(inside[i]))
+    U, largest, span, limit, c, i = worst_span
     # Rounding leaves a trace of deflection about an axis that nothing bends.
-    if ratio < 1e-9:
+    if largest < 1e-9 * member.length:
         return None
-    U = deflection_ratio(largest, span, n)
     return (
-        *(U, status_of(U), largest, span / n, "dimension"),
+        *(U, status_of(U), largest, limit.allowed(span), "dimension"),
         *(combinations[c].name, float(x[i]), None, "", (int(c), -1)),
     )
 

@@ -22,7 +22,7 @@ from welbric.errors import InputError
 from welbric.forces import CaseKey, load_cases
 from welbric.loads.combinations import Combination
 from welbric.members import Member
-from welbric.restraints import Segment, held_places, segments
+from welbric.restraints import Segment, held_places, segments, twist_places
 from welbric.sections.table import Section
 
 ELEMENTS = 40  # more than the factor needs: the mode is drawn
@@ -189,14 +189,17 @@ def _holds(member: Member, heights: dict[str, float]) -> Sequence[Hold | AllAlon
         if hold is not None and hold.kind == "continuous":
             found.append(AllAlong(heights[flange]))
             continue
-        for at in held_places(member, flange):
-            if at not in supports:
+        for at, why in held_places(member, flange).items():
+            if at not in supports and why != "twist held":
                 places.setdefault(at, set()).add(flange)
     for at, flanges in sorted(places.items()):
         if len(flanges) == 2:
             found.append(Hold(at, u=True, twist=True))
         else:
             found.append(Hold(at, height=heights[min(flanges)]))
+    if member.restraint.twist is not None and member.restraint.twist.kind == "continuous":
+        found += [Hold(at, twist=True) for at in np.linspace(0.0, member.length, 21)]
+    found += [Hold(at, twist=True) for at in twist_places(member)]
     return found
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import itertools
 import math
 import re
+from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 from pydantic import (
@@ -17,6 +18,7 @@ from pydantic import (
     field_validator,
     model_validator,
 )
+from pydantic_core import core_schema
 
 from welbric.actions import CombinedForces, MemberLoad
 from welbric.analysis import beam
@@ -25,6 +27,7 @@ from welbric.descriptions import (
     Angle,
     Area,
     Described,
+    Dimension,
     Length,
     Positive,
     RotationSpring,
@@ -127,7 +130,9 @@ _RESTRAINT_SCHEMA = WithJsonSchema(
 
 
 class Restraint(Described):
-    """Lateral restraint of each flange."""
+    """Lateral restraint of each flange, and places that cannot twist."""
+
+    twist: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
 
     top: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
     bottom: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
@@ -179,14 +184,59 @@ class SupportAt(Described):
         return self
 
 
-class DeflectionLimits(Described):
-    """Limits as span over this number, by kind of service combination."""
+class Limits:
+    """Marks limits of deflection: span over a number, a dimension, or a list of such."""
 
-    live: Positive | None = None
-    total: Positive | None = None
-    wind: Positive | None = None
-    frequent: Positive | None = None
-    quasi_permanent: Positive | None = None
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        def read(value: Any, info: ValidationInfo) -> tuple[DeflectionLimit, ...]:
+            values = value if isinstance(value, list | tuple) else [value]
+            if not values:
+                raise ValueError("the list is empty")
+            return tuple(DeflectionLimit.read(one, info) for one in values)
+
+        return core_schema.with_info_plain_validator_function(read)
+
+    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
+        one = {"type": ["number", "string"], "description": "360 for span/360, or '25 mm'"}
+        return {"anyOf": [one, {"type": "array", "items": one}]}
+
+
+@dataclass(frozen=True)
+class DeflectionLimit:
+    """A limit of deflection: the span over a number, or a dimension in mm."""
+
+    over: float | None = None
+    at_most: float | None = None
+
+    @classmethod
+    def read(cls, value: Any, info: ValidationInfo) -> DeflectionLimit:
+        """Read a number or a dimension."""
+        if isinstance(value, DeflectionLimit):
+            return value
+        if isinstance(value, int | float) and not isinstance(value, bool):
+            if not 0 < value < math.inf:
+                raise ValueError(
+                    f"{value!r}: a limit is greater than zero, such as 360 for span/360"
+                )
+            return cls(over=float(value))
+        found = parse(value, "dimension")
+        if found <= 0:
+            raise ValueError(f"{value!r}: a limit is greater than zero")
+        return cls(at_most=found)
+
+    def allowed(self, span: float) -> float:
+        """Return the deflection allowed in a span, mm."""
+        return self.at_most if self.at_most is not None else span / (self.over or math.inf)
+
+
+class DeflectionLimits(Described):
+    """Limits of deflection by kind of service combination: 360, ``"25 mm"``, or both in a list."""
+
+    live: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
+    total: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
+    wind: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
+    frequent: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
+    quasi_permanent: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
 
 
 class Member(Described):
@@ -221,6 +271,7 @@ class Member(Described):
     Cb: Positive | None = None
     second_order_included: bool = False
     deflection: DeflectionLimits = DeflectionLimits()
+    camber: Dimension | None = None
     loads: list[MemberLoad] = Field(default=[], alias="load")
     forces: list[CombinedForces] = []
     note: str = ""
@@ -260,6 +311,8 @@ class Member(Described):
                         f"{what}: {place / 1000:.4g} m is not between the ends of the member, "
                         f"which is {L / 1000:.4g} m long"
                     )
+        if self.camber is not None and (len(self.span_lengths("major")) != 1 or self.camber < 0):
+            found.append("camber: is not less than zero, and goes with one span")
         if self.pattern and len(self.span_lengths("major")) < 2:
             found.append("pattern: needs more than one span")
         found += self._mechanisms() if L > 0 and not found else []
@@ -277,7 +330,7 @@ class Member(Described):
                     )
             if (L if load.end is None else load.end) <= (load.start or 0.0):
                 found.append(f"load {number}: its end is not beyond its start")
-        for flange in ("top", "bottom"):
+        for flange in ("top", "bottom", "twist"):
             hold = getattr(self.restraint, flange)
             for place in hold.at if hold else []:
                 if not -slack <= place <= L + slack:

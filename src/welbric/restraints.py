@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
-from welbric.members import Member
+from welbric.members import FlangeRestraint, Member
 
 SAME_PLACE = 1e-6  # of the member's length
 
@@ -45,31 +45,43 @@ class Segment:
 def held_places(member: Member, flange: str) -> dict[float, str]:
     """Return the places where a flange is held sideways, in order, and what holds it there.
 
-    A support holds both flanges, a spring or a free end neither.
+    A support holds both flanges, a spring or a free end neither; so does what keeps the member
+    from twisting.
     """
     L = member.length
     places: dict[float, str] = {}
     for support in member.supports_about("minor"):
         if support.held or support.clamped:
             places[support.at] = "support"
-    hold = getattr(member.restraint, flange)
-    if hold is None:
-        return places
-    if hold.kind == "every":
-        count = int(L / hold.every + SAME_PLACE)
-        named = [(i * hold.every, "restraint") for i in range(1, count + 1)]
-    elif hold.kind == "at":
-        named = [(x, "restraint") for x in hold.at]
-    elif hold.kind == "loads":
-        points = [load for load in member.loads if load.point is not None and load.axis == "major"]
-        named = [(x, "load") for load in points for x in load.at or []]
-    else:
-        named = []
-    for x, why in named:
+    sideways = getattr(member.restraint, flange)
+    named = _named_places(member, sideways, "restraint")
+    for x, why in named + _named_places(member, member.restraint.twist, "twist held"):
         x = min(max(x, 0.0), L)
         if all(abs(x - known) > SAME_PLACE * L for known in places):
             places[x] = why
     return dict(sorted(places.items()))
+
+
+def _named_places(
+    member: Member, hold: FlangeRestraint | None, why: str
+) -> list[tuple[float, str]]:
+    """Return the places a restraint names, and what it is."""
+    if hold is None:
+        return []
+    if hold.kind == "every":
+        count = int(member.length / hold.every + SAME_PLACE)  # type: ignore[operator]
+        return [(i * hold.every, why) for i in range(1, count + 1)]  # type: ignore[operator]
+    if hold.kind == "at":
+        return [(x, why) for x in hold.at]
+    if hold.kind == "loads":
+        points = [load for load in member.loads if load.point is not None and load.axis == "major"]
+        return [(x, "load") for load in points for x in load.at or []]
+    return []
+
+
+def twist_places(member: Member) -> list[float]:
+    """Return the places between supports that cannot twist, mm."""
+    return sorted({x for x, _ in _named_places(member, member.restraint.twist, "")})
 
 
 def segments(member: Member) -> list[Segment]:
@@ -84,8 +96,8 @@ def segments(member: Member) -> list[Segment]:
 
 def _segments_of(member: Member, flange: str) -> list[Segment]:
     L = member.length
-    hold = getattr(member.restraint, flange)
-    if hold is not None and hold.kind == "continuous":
+    holds = (getattr(member.restraint, flange), member.restraint.twist)
+    if any(hold is not None and hold.kind == "continuous" for hold in holds):
         return [Segment(flange, 0.0, L, "held all along", "held all along", continuous=True)]
     places = held_places(member, flange)
     stops = sorted({0.0, L, *places})

@@ -11,9 +11,9 @@ import numpy as np
 
 from welbric.errors import InputError, did_you_mean
 from welbric.forces import LoadCases, MemberForces
-from welbric.members import Job, Member
+from welbric.members import DeflectionLimit, Job, Member
 from welbric.restraints import Segment
-from welbric.serviceability import deflection_ratio
+from welbric.serviceability import deflection_ratio, deflection_utilisation
 from welbric.standards import standard
 from welbric.standards.case import MemberCase
 from welbric.units import DisplayUnits
@@ -209,6 +209,25 @@ class MemberResult:
         return row.utilisation if row is not None else math.nan
 
 
+def limit_ratio(limit: DeflectionLimit, delta: float, span: float) -> float:
+    """Return a deflection over its limit in a span."""
+    if limit.at_most is not None:
+        return float(deflection_utilisation(delta, limit.at_most))
+    return deflection_ratio(delta, span, float(limit.over or math.inf))
+
+
+def _deflection_again(member: Member, row: Row) -> None:
+    """Compute a deflection's ratio once more, for its working."""
+    axis = "minor" if "minor axis" in row.name else "major"
+    kind = row.name.split(", ")[1].replace("-", "_")
+    for start, end in member.span_lengths(axis):
+        for limit in getattr(member.deflection, kind):
+            inside = start <= row.place <= end
+            if inside and math.isclose(limit.allowed(end - start), row.capacity or 0.0):
+                limit_ratio(limit, float(row.demand or 0.0), end - start)
+                return
+
+
 class CheckTable:
     """The checks of every member of a job.
 
@@ -331,9 +350,7 @@ def _explain(job: Job, result: MemberResult, rows: list[Row]) -> Explanation:
             if row.at[0] < 0:
                 note(row.reason)
             elif row.name.startswith("deflection"):
-                kind = row.name.split(", ")[1]
-                n = getattr(result.member.deflection, kind)
-                deflection_ratio(row.demand, result.member.length, n)
+                _deflection_again(result.member, row)
             else:
                 case = result.case.at(result.member.section, *row.at)
                 with np.errstate(all="ignore"):

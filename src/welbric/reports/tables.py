@@ -91,9 +91,9 @@ def check_table(table: CheckTable, details: bool = False) -> RenderableType:
     grid.add_column("section", overflow="fold", max_width=18)
     for heading in ("utilisation", "verdict"):
         grid.add_column(heading, no_wrap=True)
-    grid.add_column("governed by", overflow="fold", min_width=16)
+    grid.add_column("governed by", overflow="fold", min_width=26)
     grid.add_column("clause", no_wrap=True)
-    grid.add_column("combination", overflow="fold", min_width=12)
+    grid.add_column("combination", overflow="fold", max_width=17)
     grid.add_column("at", justify="right", no_wrap=True)
     for result in table:
         grid.add_row(*_member_row(result, show))

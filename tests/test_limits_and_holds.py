@@ -1,0 +1,97 @@
+"""Several limits of deflection, camber, places that cannot twist, loads off the column's axis."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+import welbric as wb
+
+E = 29000 * 6.894757293168361
+
+
+def member(**more):
+    fields = {"mark": "B", "section": "W16X31", "span": "8 m", "self_weight": False} | more
+    usual = [{"case": "dead", "line": "4 kN/m"}, {"case": "live", "line": "6 kN/m"}]
+    loads = fields.pop("loads", usual)
+    return wb.Member(loads=loads, **fields)
+
+
+def check(one, **job):
+    return wb.check(wb.Job(members=[one], **job))
+
+
+def rows(one, **job):
+    return {row.name: row for row in check(one, **job)["B"].rows}
+
+
+def sag(w):
+    return 5 * w * 8000**4 / (384 * E * wb.section("W16X31").I_major)
+
+
+@pytest.mark.parametrize(
+    ("limit", "allowed"),
+    [(360, 8000 / 360), ("25 mm", 25), ("1 in", 25.4), ([300, "20 mm"], 20), ([500, "20 mm"], 16)],
+)
+def test_several_limits_at_once(limit, allowed):
+    row = rows(member(deflection={"live": limit}))["deflection, live"]
+    assert row.capacity == pytest.approx(allowed)
+    assert row.utilisation == pytest.approx(sag(6) / allowed, rel=1e-9)
+
+
+def test_the_working_of_a_limit_is_the_tables():
+    table = check(member(spans=["5 m", "8 m"], span=None, deflection={"live": [300, "20 mm"]}))
+    row = next(r for r in table["B"].rows if r.name == "deflection, live")
+    text = str(table.explain("B", "deflection, live"))
+    assert f"{row.utilisation:.3f}"[:4] in text
+
+
+def test_camber_counts_against_the_total():
+    row = rows(member(deflection={"total": 240}, camber="20 mm"))["deflection, total"]
+    assert row.demand == pytest.approx(max(abs(sag(10) - 20), abs(sag(4) - 20)), rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [
+        ({"deflection": {"live": 0}}, "a limit is greater than zero, such as 360"),
+        ({"deflection": {"live": "0 mm"}}, "greater than zero"),
+        ({"deflection": {"live": []}}, "the list is empty"),
+        ({"deflection": {"live": "5 kN"}}, "is a force; a length is needed"),
+        ({"camber": "-3 mm"}, "camber: is not less than zero"),
+        ({"spans": ["4 m", "4 m"], "span": None, "camber": "3 mm"}, "goes with one span"),
+        (
+            {"loads": [{"case": "dead", "line": "4 kN/m", "eccentricity": "9 mm"}]},
+            "does not go with",
+        ),
+    ],
+)
+def test_wrong_limits(fields, words):
+    with pytest.raises(wb.InputError, match=words):
+        member(**fields)
+
+
+def test_places_that_cannot_twist_end_segments():
+    plain = wb.segments(member())
+    held = wb.segments(member(restraint={"twist": {"at": ["4 m"]}}))
+    assert [s.Lb for s in plain] == [8000]
+    assert [(s.Lb, s.held_end) for s in held] == [(4000, "twist held"), (4000, "support")]
+    job = wb.Job(members=[member()], combinations=["1D"])
+    free = wb.sideways(job, member(), "1D").factor
+    twist = wb.sideways(job, member(restraint={"twist": {"at": ["4 m"]}}), "1D").factor
+    both = wb.sideways(job, member(restraint={f: {"at": ["4 m"]} for f in ("top", "bottom")}), "1D")
+    assert 1.5 * free < twist <= both.factor * (1 + 1e-6)
+    along = wb.segments(member(restraint={"twist": "continuous"}))
+    assert all(s.continuous for s in along)
+
+
+@pytest.mark.parametrize("at", [None, "2 m"])
+def test_a_load_off_the_columns_axis(at):
+    load = {"case": "dead", "compression": "200 kN", "eccentricity": "100 mm"}
+    load |= {"at": at} if at else {}
+    column = member(role="column", span=None, height="4 m", loads=[load])
+    forces = check(column, combinations=["1D"])["B"].forces
+    M = forces.M_major[-1]
+    largest = 200e3 * 100 * (1.0 if at is None else 0.5)
+    assert np.abs(M).max() == pytest.approx(largest, rel=1e-9)
+    assert forces.N[-1].min() == pytest.approx(-200e3)
