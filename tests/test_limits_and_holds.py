@@ -95,3 +95,54 @@ def test_a_load_off_the_columns_axis(at):
     largest = 200e3 * 100 * (1.0 if at is None else 0.5)
     assert np.abs(M).max() == pytest.approx(largest, rel=1e-9)
     assert forces.N[-1].min() == pytest.approx(-200e3)
+
+
+def test_a_stepped_member_is_its_worst_section():
+    """Each section is checked with the largest effects of its segments, the deflection exactly."""
+    heavy = {"section": "W16X50", "end": "3 m"}
+    stepped = rows(member(piece=[heavy], deflection={"live": 360}))
+    light, strong = rows(member(deflection={"live": 360})), rows(member(section="W16X50"))
+    for name in ("yielding, major axis", "shear, web"):
+        worst = max(light[name].utilisation, strong[name].utilisation)
+        assert stepped[name].utilisation == pytest.approx(worst, rel=1e-9)
+    I1, I2 = (wb.section(name).I_major for name in ("W16X50", "W16X31"))
+    x = np.linspace(0, 8000, 200001)
+    M = 6 * x * (8000 - x) / 2
+    curvature = M / (E * np.where(x < 3000, I1, I2))
+    h = x[1] - x[0]
+    slope = np.concatenate([[0], np.cumsum((curvature[1:] + curvature[:-1]) / 2 * h)])
+    fall = np.concatenate([[0], np.cumsum((slope[1:] + slope[:-1]) / 2 * h)])
+    sag_exact = (fall[-1] * x / 8000 - fall).max()
+    assert stepped["deflection, live"].demand == pytest.approx(sag_exact, rel=1e-5)
+    weights = [
+        check(member(piece=[heavy], self_weight=True))["B"].cases.major.reactions[0].sum(),
+        (3000 * wb.section("W16X50").mass + 5000 * wb.section("W16X31").mass) * 9.80665 + 4 * 8000,
+    ]
+    assert weights[0] == pytest.approx(weights[1], rel=1e-9)
+    table = check(member(piece=[heavy]))
+    assert str(table.explain("B"))
+    assert table["B"].member.section_names == "W16X50 / W16X31"
+
+
+def test_twenty_sections():
+    pieces = [
+        {"section": f"W16X{weight}", "start": f"{i * 0.4} m", "end": f"{(i + 1) * 0.4} m"}
+        for i, weight in enumerate([26, 31, 36, 40, 45] * 4)
+    ]
+    found = check(member(piece=pieces, restraint={"top": "continuous"}))["B"]
+    assert len(found.member.stretches()) == 20
+    assert found.status == "ok"
+
+
+@pytest.mark.parametrize(
+    ("pieces", "words"),
+    [
+        ([{"section": "W16X50", "end": "9 m"}], "is off the member"),
+        ([{"section": "W16X50", "start": "3 m", "end": "2 m"}], "its end is not beyond its start"),
+        ([{"section": "W16X50", "end": "3 m"}, {"section": "W16X57", "start": "2 m", "end": "4 m"}],
+         "W16X50 and W16X57 overlap from 2 to 3 m"),
+    ],
+)  # fmt: skip
+def test_pieces_that_do_not_fit(pieces, words):
+    with pytest.raises(wb.InputError, match=words):
+        member(piece=pieces)

@@ -24,14 +24,18 @@ from welbric.loads import combinations as loading
 from welbric.members import DeflectionLimit, Job, Member
 from welbric.restraints import Segment, held_places, segments
 from welbric.results import (
+    OK,
     OUTSIDE,
+    OVER,
     CheckTable,
     MemberResult,
     Row,
     SegmentRow,
+    Stretch,
     limit_ratio,
     status_of,
 )
+from welbric.sections.table import Section
 from welbric.standards import standard
 from welbric.standards.case import Check, MemberCase, Segments
 
@@ -75,36 +79,70 @@ def check_member(job: Job, member: Member) -> MemberResult:
     if not forces.combinations:
         case = member_case(job, member, parts, None, forces)
         return MemberResult(member, [], ["nothing acts on it"], parts, cases, forces, case)
-    found = segment_demand(forces, parts)
-    demand = found.demand
-    if len(member.span_lengths("major")) > 1 or len(member.span_lengths("minor")) > 1:
-        # The member's end moments say nothing of its inner spans: uniform moment is the safe side.
-        demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
-    case = member_case(job, member, parts, demand, forces)
-    if case.shape in code.SHAPES:
-        rows = strength_rows(code, case, forces, parts, found.places)
-        rows += _shear_not_given(member, rows)
-    else:
-        reason = f"{case.shape} is not covered; covered: {', '.join(code.SHAPES)}"
-        rows = [outside_row("strength", job.standard, reason)]
+    checked = [
+        _stretch(job, member, section, parts, forces)
+        for section in dict.fromkeys(section for _, _, section in member.stretches())
+    ]
+    case = next((s.case for s, _ in checked if s.section == member.section), checked[0][0].case)
+    rows: list[Row] = []
+    for stretch, places in checked:
+        if stretch.case.shape in code.SHAPES:
+            found = strength_rows(code, stretch, forces, places)
+        else:
+            known = ", ".join(code.SHAPES)
+            reason = f"{stretch.case.shape} is not covered; covered: {known}"
+            found = [outside_row("strength", job.standard, reason)]
+        rows = _worse_of(rows, found)
+    rows += _shear_not_given(member, rows)
     rows += _destabilised(member, parts, code)
     rows += deflection_rows(job, member, cases, code)
     warned = warnings(job, member, parts, case, code)
     said = notes(job, member, parts, case) + warned
-    return MemberResult(member, rows, said, parts, cases, forces, case, warned)
+    stretches = [stretch for stretch, _ in checked]
+    return MemberResult(member, rows, said, parts, cases, forces, case, warned, stretches)
+
+
+def _stretch(
+    job: Job, member: Member, section: Section, parts: list[Segment], forces: MemberForces
+) -> tuple[Stretch, dict[str, Any]]:
+    """Return the lengths that have a section, and where each largest effect in them is.
+
+    A segment that the section is in counts whole, with its largest moment.
+    """
+    lengths = [(a, b) for a, b, one in member.stretches() if one == section]
+    own = [p for p in parts if any(a < p.end and b > p.start for a, b in lengths)]
+    found = segment_demand(forces, own)
+    demand = found.demand
+    if len(member.span_lengths("major")) > 1 or len(member.span_lengths("minor")) > 1:
+        # The member's end moments say nothing of its inner spans: uniform moment is the safe side.
+        demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
+    case = member_case(job, member.as_if_all(section), own, demand, forces)
+    return Stretch(section, case, own), found.places
+
+
+def _worse_of(rows: list[Row], more: list[Row]) -> list[Row]:
+    """Return rows by name, each the worse one where there are two."""
+    weight = {OVER: 2, OUTSIDE: 1, OK: 0}
+
+    def badness(row: Row) -> tuple[int, float]:
+        return weight[row.status], -1.0 if row.status == OUTSIDE else row.utilisation
+
+    found = {row.name: row for row in rows}
+    for row in more:
+        if row.name not in found or badness(row) > badness(found[row.name]):
+            found[row.name] = row
+    return list(found.values())
 
 
 def strength_rows(
-    code: Any,
-    case: MemberCase,
-    forces: MemberForces,
-    parts: list[Segment],
-    places: dict[str, Any],
+    code: Any, stretch: Stretch, forces: MemberForces, places: dict[str, Any]
 ) -> list[Row]:
     """Return each of the standard's checks at its worst combination and segment."""
     with np.errstate(all="ignore"):
-        found = [worst(fn(case), forces, parts, places) for fn in code.CHECKS.values()]
-    return [row for row in found if row is not None]
+        found = [
+            worst(fn(stretch.case), forces, stretch.segments, places) for fn in code.CHECKS.values()
+        ]
+    return [replace(row, stretch=stretch) for row in found if row is not None]
 
 
 def is_hybrid(member: Member) -> bool:
@@ -264,22 +302,29 @@ def segment_rows(job: Job, member: Member) -> list[SegmentRow]:
     """Return the segments for lateral-torsional buckling, each at its worst combination."""
     code = standard(job.standard)
     result = check_member(job, member)
-    case, names = result.case, [c.name for c in result.forces.combinations]
-    rows = []
-    if case.demand is None or case.shape not in code.SHAPES:
-        return [SegmentRow(s, "", math.nan, math.nan, math.nan, OUTSIDE) for s in result.segments]
-    shape = (len(names), len(result.segments))
-    with np.errstate(all="ignore"):
-        found = code.CHECKS[code.SEGMENT_CHECK](case)
-        U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
-        for g, segment in enumerate(result.segments):
-            c = int(np.argmax(np.where(np.isnan(U[:, g]), np.inf, U[:, g])))
-            one = case.at(member.section, c, g)
-            M = float(one.demand.M_major)
-            Cb = float(code.moment_shape_factor(one)) if M > 0 else math.nan
-            value = float(U[c, g])
-            name = names[c] if M > 0 else ""
-            rows.append(SegmentRow(segment, name, M, Cb, value, status_of(value)))
+    names = [c.name for c in result.forces.combinations]
+    worst_of: dict[Segment, SegmentRow] = {}
+    for stretch in result.stretches:
+        case = stretch.case
+        if case.demand is None or case.shape not in code.SHAPES:
+            continue
+        shape = (len(names), len(stretch.segments))
+        with np.errstate(all="ignore"):
+            found = code.CHECKS[code.SEGMENT_CHECK](case)
+            U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
+            for g, segment in enumerate(stretch.segments):
+                c = int(np.argmax(np.where(np.isnan(U[:, g]), np.inf, U[:, g])))
+                one = case.at(stretch.section, c, g)
+                M = float(one.demand.M_major)
+                Cb = float(code.moment_shape_factor(one)) if M > 0 else math.nan
+                value = float(U[c, g])
+                name = names[c] if M > 0 else ""
+                row = SegmentRow(segment, name, M, Cb, value, status_of(value))
+                known = worst_of.get(segment)
+                if known is None or not value <= known.utilisation:
+                    worst_of[segment] = row
+    nothing = ("", math.nan, math.nan, math.nan, OUTSIDE)
+    rows = [worst_of.get(segment) or SegmentRow(segment, *nothing) for segment in result.segments]
     return rows
 
 
@@ -429,6 +474,15 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
         w = show.show(member.own_weight, "line_load")
         found.append(
             f"own weight {w} included" if member.self_weight else f"own weight ({w}) not included"
+        )
+    if member.pieces:
+        lengths = (
+            f"{s.name} from {show.show(a, 'length', 3)} to {show.show(b, 'length', 3)}"
+            for a, b, s in member.stretches()
+        )
+        found.append(
+            "; ".join(lengths) + "; each is checked with the largest effects of the segments it is "
+            "in, and with the whole buckling lengths"
         )
     if len(member.steel.bands) > 1:
         thickest = show.show(member.section.thickest, "dimension")

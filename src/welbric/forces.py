@@ -133,10 +133,13 @@ def load_cases(member: Member, E: float) -> LoadCases:
     }
     supports = {axis: member.supports_about(axis) for axis in about}
     places = [s.at for found in supports.values() for s in found] + member.hinges
-    breaks = breaks_of(member.length, cases, places)
+    stretches = member.stretches()
+    breaks = breaks_of(member.length, cases, places + [end for _, end, _ in stretches])
+    middle = 0.5 * (breaks[:-1] + breaks[1:])
+    which = np.searchsorted([end for _, end, _ in stretches], middle)
 
     def bent(axis: str) -> BeamResult:
-        EI = E * getattr(member.section, f"I_{axis}")
+        EI = E * np.array([getattr(s, f"I_{axis}") for _, _, s in stretches])[which]
         return beam.bend(breaks, about[axis], supports[axis], EI, member.hinges)
 
     return LoadCases(keys, bent("major"), bent("minor"), axial(breaks, cases, member.held_along))

@@ -99,6 +99,8 @@ def critical_load(member: Member, combination: Combination, E: float, G: float) 
     if member.forces:
         raise InputError(f"{member.mark}: the critical factor needs loads, not combined forces")
     section = member.section
+    if member.pieces:
+        raise InputError(f"{member.mark}: a member of several sections is outside this solution")
     if section.angle or abs(section.shear_x - section.x) > 1e-6 * section.surface:
         raise InputError(
             f"{member.mark}: {section.name} is not symmetric about its web: outside this solution"

@@ -37,6 +37,7 @@ from welbric.errors import InputError, did_you_mean
 from welbric.loads.combinations import LOADING_STANDARDS, Choices, parse_recipe
 from welbric.own_shapes import SectionChoice
 from welbric.own_steels import SteelChoice
+from welbric.sections.table import Section
 from welbric.standards import STANDARDS
 from welbric.steels import Band, steel
 from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
@@ -229,6 +230,14 @@ class DeflectionLimit:
         return self.at_most if self.at_most is not None else span / (self.over or math.inf)
 
 
+class Piece(Described):
+    """A length of a member that has another section."""
+
+    section: SectionChoice
+    start: Length = 0.0
+    end: Length
+
+
 class DeflectionLimits(Described):
     """Limits of deflection by kind of service combination: 360, ``"25 mm"``, or both in a list."""
 
@@ -262,6 +271,7 @@ class Member(Described):
     ends_minor: tuple[End, End] | None = None
     supports: list[SupportAt] = Field(default=[], alias="support")
     hinges: list[Length] = []
+    pieces: list[Piece] = Field(default=[], alias="piece")
     pattern: bool = False
     inclination: Angle | None = None
     self_weight: bool = True
@@ -311,6 +321,7 @@ class Member(Described):
                         f"{what}: {place / 1000:.4g} m is not between the ends of the member, "
                         f"which is {L / 1000:.4g} m long"
                     )
+        found += self._piece_problems()
         if self.camber is not None and (len(self.span_lengths("major")) != 1 or self.camber < 0):
             found.append("camber: is not less than zero, and goes with one span")
         if self.pattern and len(self.span_lengths("major")) < 2:
@@ -346,6 +357,8 @@ class Member(Described):
                 found.append(f"buckling, {field}: a length is greater than zero")
         try:
             self.strengths()
+            for piece in self.pieces:
+                self.as_if_all(piece.section).strengths()
             if self.web_steel is not None and self.web_strengths() is None:
                 found.append(f"web_steel: a {self.section.shape} has no web of its own")
         except InputError as error:
@@ -364,6 +377,49 @@ class Member(Described):
         if found:
             raise ValueError("\n".join(found))
         return self
+
+    def _piece_problems(self) -> list[str]:
+        """Return what is wrong with the lengths of other sections."""
+        found = []
+        slack = 1e-6 * max(self.length, 1.0)
+        for number, piece in enumerate(self.pieces, 1):
+            if piece.end <= piece.start:
+                found.append(f"piece {number}: its end is not beyond its start")
+            elif piece.start < -slack or piece.end > self.length + slack:
+                found.append(
+                    f"piece {number}: {piece.start / 1000:.4g} to {piece.end / 1000:.4g} m is off "
+                    f"the member, which is {self.length / 1000:.4g} m long"
+                )
+        ordered = sorted(self.pieces, key=lambda piece: piece.start)
+        for first, second in itertools.pairwise(ordered):
+            if second.start < first.end - slack:
+                found.append(
+                    f"piece: {first.section.name} and {second.section.name} overlap from "
+                    f"{second.start / 1000:.4g} to {min(first.end, second.end) / 1000:.4g} m"
+                )
+        return found
+
+    def stretches(self) -> list[tuple[float, float, Section]]:
+        """Return the start, the end and the section of each length, from start to end."""
+        found: list[tuple[float, float, Section]] = []
+        at = 0.0
+        for piece in sorted(self.pieces, key=lambda piece: piece.start):
+            if piece.start > at:
+                found.append((at, piece.start, self.section))
+            found.append((piece.start, piece.end, piece.section))
+            at = piece.end
+        if at < self.length:
+            found.append((at, self.length, self.section))
+        return found
+
+    @property
+    def section_names(self) -> str:
+        """The names of its sections, from start to end."""
+        return " / ".join(dict.fromkeys(section.name for _, _, section in self.stretches()))
+
+    def as_if_all(self, section: Section) -> Member:
+        """Return the member with one section all along."""
+        return self.model_copy(update={"section": section, "pieces": []})
 
     def _mechanisms(self) -> list[str]:
         """Return what is free to move, in words."""
@@ -439,18 +495,22 @@ class Member(Described):
 
     @property
     def own_weight(self) -> float:
-        """Weight per length, N/mm."""
-        return self.section.mass * GRAVITY
+        """Weight per length, N/mm; the mean where sections differ."""
+        whole = sum((end - start) * s.mass for start, end, s in self.stretches())
+        return whole / self.length * GRAVITY
 
     def self_weight_loads(self) -> list[tuple[str, Load]]:
         """Return the member's own weight as (axis, load)."""
-        w = self.own_weight
-        across, along = w * math.cos(self.slope), w * math.sin(self.slope)
+        across, along = math.cos(self.slope), math.sin(self.slope)
         loads: list[tuple[str, Load]] = []
-        if abs(across) > 1e-9 * w:
-            loads.append(("major", LineLoad(0.0, self.length, across, across)))
-        if abs(along) > 1e-9 * w:
-            loads.append(("major", AxialLineLoad(-along)))
+        total = 0.0
+        for start, end, section in self.stretches():
+            w = section.mass * GRAVITY
+            total += w * (end - start)
+            if abs(across) > 1e-9:
+                loads.append(("major", LineLoad(start, end, w * across, w * across)))
+        if abs(along) > 1e-9:  # spread evenly where sections differ
+            loads.append(("major", AxialLineLoad(-along * total / self.length)))
         return loads
 
 

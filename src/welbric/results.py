@@ -13,6 +13,7 @@ from welbric.errors import InputError, did_you_mean
 from welbric.forces import LoadCases, MemberForces
 from welbric.members import DeflectionLimit, Job, Member
 from welbric.restraints import Segment
+from welbric.sections.table import Section
 from welbric.serviceability import deflection_ratio, deflection_utilisation
 from welbric.standards import standard
 from welbric.standards.case import MemberCase
@@ -49,6 +50,8 @@ class Row:
         Why it is outside.
     at : tuple of int
         Combination and segment, as numbers.
+    stretch : Stretch, optional
+        What was checked.
     """
 
     name: str
@@ -63,6 +66,24 @@ class Row:
     segment: Segment | None
     reason: str
     at: tuple[int, int]
+    stretch: Stretch | None = field(default=None, compare=False, repr=False)
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """The lengths of a member that have one section, as the standard sees them.
+
+    Attributes
+    ----------
+    section : Section
+    case : MemberCase
+    segments : list of Segment
+        Those that the section is in, whole or in part.
+    """
+
+    section: Section
+    case: MemberCase
+    segments: list[Segment]
 
 
 @dataclass(frozen=True)
@@ -163,6 +184,7 @@ class MemberResult:
     forces: MemberForces
     case: MemberCase = field(repr=False)
     warnings: list[str] = field(default_factory=list)
+    stretches: list[Stretch] = field(default_factory=list, repr=False)
 
     @property
     def governing(self) -> Row | None:
@@ -352,7 +374,10 @@ def _explain(job: Job, result: MemberResult, rows: list[Row]) -> Explanation:
             elif row.name.startswith("deflection"):
                 _deflection_again(result.member, row)
             else:
-                case = result.case.at(result.member.section, *row.at)
+                section, whole = result.member.section, result.case
+                if row.stretch is not None:
+                    section, whole = row.stretch.section, row.stretch.case
+                case = whole.at(section, *row.at)
                 with np.errstate(all="ignore"):
                     code.CHECKS[row.name](case)
         entries = working.entries[first:]
@@ -384,7 +409,9 @@ def records(table: CheckTable) -> list[dict[str, Any]]:
                 {
                     "mark": result.member.mark,
                     "role": result.member.role,
-                    "section": result.member.section.name,
+                    "section": row.stretch.section.name
+                    if row.stretch
+                    else result.member.section_names,
                     "steel": str(result.member.steel),
                     "check": row.name,
                     "clause": row.clause,

@@ -33,7 +33,7 @@ def check_document(table: CheckTable) -> dict[str, Any]:
             {
                 "mark": result.member.mark,
                 "role": result.member.role,
-                "section": result.member.section.name,
+                "section": result.member.section_names,
                 "steel": str(result.member.steel),
                 "verdict": result.status,
                 "utilisation": result.utilisation,
@@ -106,7 +106,7 @@ def explanation_document(explanation: Explanation) -> dict[str, Any]:
         )
     member = explanation.result.member
     document: dict[str, Any] = _finite(
-        {"mark": member.mark, "section": member.section.name, "checks": parts}
+        {"mark": member.mark, "section": member.section_names, "checks": parts}
     )
     return document
 

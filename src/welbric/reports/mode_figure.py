@@ -98,7 +98,7 @@ def save_mode(job: Job, member: Member, critical: CriticalLoad, path: str | Path
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     top, middle, bottom = figure.subplots(3, 1, height_ratios=[1.6, 1.3, 1.0])
-    words = f"{member.mark}   {member.section.name}, {member.steel}   ·   {critical.combination}"
+    words = f"{member.mark}   {member.section_names}, {member.steel}   ·   {critical.combination}"
     if np.isfinite(critical.factor):
         words += f" buckles it sideways at {digits(critical.factor)} times"
     figure.suptitle(

@@ -63,10 +63,19 @@ def _member_row(result: MemberResult, show: DisplayUnits) -> list[str | Text]:
     member = result.member
     verdict = Text(VERDICT[result.status], STYLE[result.status])
     if row is None:
-        return [member.mark, member.section.name, "   –", verdict, "nothing acts on it", "", "", ""]
+        return [
+            member.mark,
+            member.section_names,
+            "   –",
+            verdict,
+            "nothing acts on it",
+            "",
+            "",
+            "",
+        ]
     return [
         Text(member.mark),
-        member.section.name,
+        member.section_names,
         utilisation(row, STYLE[result.status]),
         verdict,
         row.name,
@@ -217,7 +226,7 @@ def check_table_html(table: CheckTable) -> str:
         name, clause = (row.name, row.clause) if row else ("nothing acts on it", "")
         cells = [
             result.member.mark,
-            result.member.section.name,
+            result.member.section_names,
             ratio(result.utilisation),
             VERDICT[result.status],
             name,

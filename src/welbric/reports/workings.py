@@ -18,7 +18,7 @@ NO_BREAK, EM_SPACE = "\u00a0", "\u2003"
 def title_of(explanation: Explanation) -> str:
     """Return what is worked out: mark, section, steel, standard and method."""
     job, member = explanation.job, explanation.result.member
-    return f"{member.mark}: {member.section.name}, {member.steel}, {job.standard} {job.method}"
+    return f"{member.mark}: {member.section_names}, {member.steel}, {job.standard} {job.method}"
 
 
 def givens(explanation: Explanation) -> list[tuple[str, str]]:
