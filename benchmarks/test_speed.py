@@ -8,9 +8,13 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from scipy.linalg import solveh_banded
 
 import welbric as wb
 from bare import all_checks
+from welbric.analysis.beam import Support, bend
+from welbric.analysis.lateral_buckling import Hold, Stiffnesses, buckling, gauss_places, mesh
+from welbric.analysis.member_loads import LineLoad, breaks_of
 from welbric.jobs import demo_text
 from welbric.sections import shapes
 from welbric.sections.catalogues import GROUPS, _table
@@ -158,6 +162,82 @@ def test_load_a_catalogue(benchmark, family):
         return group.table()
 
     benchmark(load)
+
+
+SPANS, EVERY = 1000, 50
+
+
+def continuous():
+    """A thousand spans under ten load cases, and fifty combinations of them."""
+    rng = np.random.default_rng(3)
+    joints = np.concatenate([[0.0], np.cumsum(rng.uniform(4000, 9000, SPANS))])
+    cases = [
+        [LineLoad(a, b, q, q) for a, b, q in zip(joints, joints[1:], row, strict=False)]
+        for row in rng.uniform(-5, 20, (10, SPANS))
+    ]
+    return joints, cases, rng.uniform(0, 1.6, (EVERY, 10))
+
+
+@pytest.fixture(scope="module")
+def beam():
+    joints, cases, factors = continuous()
+    breaks = breaks_of(joints[-1], cases, joints)
+    supports = [Support(float(x)) for x in joints]
+    L = np.diff(joints)
+    K = np.zeros((2, SPANS + 1))  # slope-deflection: the rotations over the supports
+    K[0, :-1] += 4 * 2e13 / L
+    K[0, 1:] += 4 * 2e13 / L
+    K[1, :-1] = 2 * 2e13 / L
+    loads = np.zeros((SPANS + 1, EVERY))
+    for c, loaded in enumerate(cases):
+        for i, load in enumerate(loaded):
+            fixed = load.w_start * L[i] ** 2 / 12
+            loads[i] += fixed * factors[:, c]
+            loads[i + 1] -= fixed * factors[:, c]
+    return breaks, cases, supports, factors, K, loads
+
+
+def bare_solution(breaks, cases, supports, factors, K, loads):
+    return solveh_banded(K, loads, lower=True)
+
+
+def solved_and_enveloped(breaks, cases, supports, factors, K, loads):
+    found = bend(breaks, cases, supports, 2e13).combine(factors)
+    x = np.sort(np.concatenate([breaks, found.moment.extreme_places()]))[:: EVERY // 2]
+    values = found.moment.at(x, np.zeros(len(x), dtype=bool))
+    return values.max(axis=0), values.min(axis=0), values.argmax(axis=0), found
+
+
+def test_the_thousand_spans_are_the_same(beam):
+    *_, found = solved_and_enveloped(*beam)
+    turned = found.slope.at(beam[0][:-1], np.ones(SPANS, dtype=bool))
+    np.testing.assert_allclose(turned, bare_solution(*beam)[:-1].T, rtol=1e-6, atol=1e-12)
+
+
+@pytest.mark.benchmark(group="1000 spans, 50 combinations")
+@pytest.mark.parametrize(
+    "kernel", [bare_solution, solved_and_enveloped], ids=["bare SciPy solution", "welbric"]
+)
+def test_a_thousand_spans(benchmark, beam, kernel):
+    benchmark(kernel, *beam)
+
+
+@pytest.mark.benchmark(group="critical moment of 300 sections of one member")
+@pytest.mark.parametrize("count", [1, 300])
+def test_critical_moments(benchmark, count):
+    table = wb.catalogue().take(slice(0, count))
+    of = Stiffnesses(2e5 * table.I_minor, 77e3 * table.J, 2e5 * table.Cw)
+    nodes = mesh(6000.0, [])
+    zero = np.zeros_like(gauss_places(nodes))
+    holds = [Hold(x, u=True, twist=True) for x in (0.0, 6000.0)]
+    benchmark(buckling, nodes, of, zero + 1.0, zero, zero, [], holds)
+
+
+@pytest.mark.benchmark(group="critical moment of 300 sections of one member")
+def test_one_dense_eigenvalue_solution(benchmark):
+    """Of the size of one member's matrices, for the ratio."""
+    matrix = np.random.default_rng(4).normal(size=(32, 32))
+    benchmark(np.linalg.eigh, matrix + matrix.T)
 
 
 START_UP = {

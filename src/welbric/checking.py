@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
@@ -19,7 +19,6 @@ from welbric.forces import (
     segment_demand,
     strength_combinations,
 )
-from welbric.lateral import CriticalLoad, critical_load
 from welbric.loads import combinations as loading
 from welbric.members import DeflectionLimit, Job, Member
 from welbric.restraints import Segment, held_places, segments
@@ -38,6 +37,9 @@ from welbric.results import (
 from welbric.sections.table import Section
 from welbric.standards import standard
 from welbric.standards.case import Check, MemberCase, Segments
+
+if TYPE_CHECKING:
+    from welbric.lateral import CriticalLoad
 
 
 def check(job: Job) -> CheckTable:
@@ -344,6 +346,8 @@ def sideways(job: Job, member: Member, combination: str | None = None) -> Critic
         If there is no such combination, nothing bends the member, or the solution does not cover
         it.
     """
+    from welbric.lateral import critical_load
+
     code = standard(job.standard)
     result = check_member(job, member)
     known = {c.name: c for c in result.forces.combinations}

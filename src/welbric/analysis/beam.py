@@ -15,7 +15,6 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg import LinAlgError, cho_solve_banded, cholesky_banded
 
 from welbric.analysis.diagram import Array, Diagram
 from welbric.analysis.member_loads import (
@@ -32,6 +31,7 @@ from welbric.errors import InputError
 
 Indices = NDArray[np.intp]
 BAND = 5  # how far apart the numbers of the freedoms of an element are, at most
+FEW = 200  # freedoms that are solved as a dense matrix
 SINGULAR = 1e-11  # of a pivot over the stiffness it began with
 
 
@@ -349,20 +349,38 @@ def _solve(
     for offset in range(len(K)):
         K[offset, : total - offset] *= scale[: total - offset] * scale[offset:]
     try:
-        factor = cholesky_banded(K, lower=True)
-    except LinAlgError:
+        pivots, solved = _banded(K, load * scale[:, None])
+    except np.linalg.LinAlgError:
         raise InputError(_free_motion(K, breaks, freedoms)) from None
-    if factor[0].min() ** 2 < SINGULAR:
+    if pivots.min() ** 2 < SINGULAR:
         raise InputError(_free_motion(K, breaks, freedoms))
-    solved = cho_solve_banded((factor, True), load * scale[:, None])
     return np.asarray(solved * scale[:, None])
+
+
+def _banded(K: Array, load: Array) -> tuple[Array, Array]:
+    """Return the pivots of Cholesky's factor of a banded matrix, and the solution."""
+    if K.shape[1] > FEW:
+        from scipy.linalg import cho_solve_banded, cholesky_banded
+
+        factor = cholesky_banded(K, lower=True)
+        return factor[0], cho_solve_banded((factor, True), load)
+    # SciPy takes longer to import than a beam of a few spans takes to solve.
+    whole = _dense(K)
+    return np.diag(np.linalg.cholesky(whole)), np.asarray(np.linalg.solve(whole, load))
+
+
+def _dense(K: Array) -> Array:
+    """Return the symmetric matrix that a lower band stands for."""
+    whole = np.diag(K[0])
+    for offset in range(1, len(K)):
+        below = K[offset, : K.shape[1] - offset]
+        whole = whole + np.diag(below, -offset) + np.diag(below, offset)
+    return whole
 
 
 def _free_motion(K: Array, breaks: Array, freedoms: Indices) -> str:
     """Name the motion that nothing resists, by the eigenvector of the least stiffness."""
-    from scipy.linalg import eig_banded
-
-    _, vectors = eig_banded(K, lower=True, select="i", select_range=(0, 0))
+    _, vectors = np.linalg.eigh(_dense(K))
     number = int(np.argmax(np.abs(vectors[:, 0])))
     node, column = np.argwhere(freedoms == number)[0]
     motion = "fall" if column == 0 else "turn"

@@ -119,16 +119,21 @@ def axial(breaks: Array, cases: Sequence[Sequence[Load]], held: str = "start") -
 
 
 def node_of(breaks: Array, at: float) -> int:
-    """Return the number of the break at a place."""
-    return int(np.argmin(np.abs(breaks - at)))
+    """Return the number of the break nearest to a place."""
+    after = int(np.searchsorted(breaks, at))
+    if after == 0:
+        return 0
+    if after == len(breaks) or at - breaks[after - 1] < breaks[after] - at:
+        return after - 1
+    return after
 
 
 def add_line(q: Array, breaks: Array, load: LineLoad) -> None:
-    """Add a line load to the load per interval, shape (I, 2)."""
+    """Add a line load to the load per interval, shape (I, 2); it begins and ends at breaks."""
     if load.end <= load.start:
         return
-    middle = 0.5 * (breaks[:-1] + breaks[1:])
-    inside = (middle > load.start) & (middle < load.end)
+    inside = slice(node_of(breaks, load.start), node_of(breaks, load.end))
     slope = (load.w_end - load.w_start) / (load.end - load.start)
-    q[inside, 0] += load.w_start + slope * (breaks[:-1][inside] - load.start)
-    q[inside, 1] += slope * np.diff(breaks)[inside]
+    here = breaks[inside.start : inside.stop + 1]
+    q[inside, 0] += load.w_start + slope * (here[:-1] - load.start)
+    q[inside, 1] += slope * np.diff(here)

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from importlib import import_module
 from typing import Any
 
 import numpy as np
 
 from welbric.errors import InputError, did_you_mean
-from welbric.sections import compound, i_shape, shapes, tapered
+from welbric.sections import i_shape
 from welbric.sections.table import DENSITY, Section, SectionTable
 
 
@@ -32,6 +33,16 @@ class Kind:
     optional: tuple[str, ...] = ()
 
 
+def _from(module: str, name: str) -> Callable[..., dict[str, Any]]:
+    """Return a maker whose module is imported when it is first needed."""
+
+    def make(**sizes: Any) -> dict[str, Any]:
+        found: dict[str, Any] = getattr(import_module(f"welbric.sections.{module}"), name)(**sizes)
+        return found
+
+    return make
+
+
 def _i(**sizes: Any) -> dict[str, Any]:
     return i_shape.complete(i_shape.properties(**sizes))
 
@@ -52,27 +63,33 @@ _I = ("d", "bf", "tw", "tf")
 _TAPER = ("r", "r_toe")
 KINDS: dict[str, Kind] = {
     "rolled I": Kind(_i, _I, ("r",)),
-    "tapered I": Kind(tapered.tapered_i, (*_I, "slope"), _TAPER),
+    "tapered I": Kind(_from("tapered", "tapered_i"), (*_I, "slope"), _TAPER),
     "welded I": Kind(_i, _I),
-    "unequal I": Kind(shapes.unequal_i, ("d", "bf_top", "tf_top", "bf_bottom", "tf_bottom", "tw")),
-    "channel": Kind(shapes.channel, _I, ("r",)),
-    "tapered channel": Kind(tapered.tapered_channel, (*_I, "slope"), _TAPER),
-    "angle": Kind(shapes.angle, ("d", "b", "t"), ("r", "r_toe")),
-    "double angle": Kind(compound.double_angle, ("d", "b", "t"), ("r", "r_toe", "gap")),
-    "tee": Kind(shapes.tee, _I, ("r",)),
-    "tapered tee": Kind(tapered.tapered_tee, (*_I, "slope"), _TAPER),
+    "unequal I": Kind(
+        _from("shapes", "unequal_i"), ("d", "bf_top", "tf_top", "bf_bottom", "tf_bottom", "tw")
+    ),
+    "channel": Kind(_from("shapes", "channel"), _I, ("r",)),
+    "tapered channel": Kind(_from("tapered", "tapered_channel"), (*_I, "slope"), _TAPER),
+    "angle": Kind(_from("shapes", "angle"), ("d", "b", "t"), ("r", "r_toe")),
+    "double angle": Kind(_from("compound", "double_angle"), ("d", "b", "t"), ("r", "r_toe", "gap")),
+    "tee": Kind(_from("shapes", "tee"), _I, ("r",)),
+    "tapered tee": Kind(_from("tapered", "tapered_tee"), (*_I, "slope"), _TAPER),
     "rectangular tube": Kind(
-        _nominal(shapes.rectangular_tube), ("d", "b", "t"), ("r_out", "r_in", "t_nominal")
+        _nominal(_from("shapes", "rectangular_tube")),
+        ("d", "b", "t"),
+        ("r_out", "r_in", "t_nominal"),
     ),
-    "round tube": Kind(_nominal(shapes.round_tube), ("d", "t"), ("t_nominal",)),
-    "welded box": Kind(shapes.welded_box, ("d", "b", "tw", "tf")),
-    "round bar": Kind(shapes.round_bar, ("d",)),
-    "flat bar": Kind(shapes.flat_bar, ("d", "b")),
-    "plated I": Kind(compound.plated_i, _I, ("r", "b_top", "t_top", "b_bottom", "t_bottom")),
+    "round tube": Kind(_nominal(_from("shapes", "round_tube")), ("d", "t"), ("t_nominal",)),
+    "welded box": Kind(_from("shapes", "welded_box"), ("d", "b", "tw", "tf")),
+    "round bar": Kind(_from("shapes", "round_bar"), ("d",)),
+    "flat bar": Kind(_from("shapes", "flat_bar"), ("d", "b")),
+    "plated I": Kind(
+        _from("compound", "plated_i"), _I, ("r", "b_top", "t_top", "b_bottom", "t_bottom")
+    ),
     "capped I": Kind(
-        compound.capped_i, (*_I, "cap_d", "cap_bf", "cap_tw", "cap_tf"), ("r", "cap_r")
+        _from("compound", "capped_i"), (*_I, "cap_d", "cap_bf", "cap_tw", "cap_tf"), ("r", "cap_r")
     ),
-    "double channel": Kind(compound.double_channel, _I, ("r", "gap", "toes_in")),
+    "double channel": Kind(_from("compound", "double_channel"), _I, ("r", "gap", "toes_in")),
 }
 
 

@@ -17,7 +17,6 @@ import numpy as np
 
 from welbric.sections.i_shape import FILLET_AREA
 from welbric.sections.kinds import KINDS
-from welbric.sections.shapes import channel_torsion
 from welbric.sections.table import DENSITY, SectionTable
 
 INCH = 25.4
@@ -81,6 +80,8 @@ class Source:
         """Return the properties computed from dimensions, on the terms of the published tables."""
         found = KINDS[self.shape].make(**sizes)
         if "x" in {ours for ours, _ in self.properties.values()}:
+            from welbric.sections.shapes import channel_torsion
+
             # The torsion of American channels is published for flanges of one thickness.
             before = found["shear_x"]
             lines = (found[name] for name in ("d", "bf", "tw", "tf", "tf"))
