@@ -10,6 +10,7 @@ from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.figure import Figure
 
 from welbric.checking import check_member
+from welbric.errors import InputError
 from welbric.lateral import CriticalLoad
 from welbric.members import Job, Member
 from welbric.reports.figures import GOVERNING, INK, LOAD, PALE, draw_member, write_figure
@@ -93,8 +94,13 @@ def save_mode(job: Job, member: Member, critical: CriticalLoad, path: str | Path
     """
     show = job.display
     result = check_member(job, member)
-    names = [c.name for c in result.forces.combinations]
-    moment = result.forces.M_major[names.index(critical.combination)]
+    combination = next(c for c in result.forces.combinations if c.name == critical.combination)
+    cases = result.cases
+    if cases is None:
+        raise InputError(f"{member.mark}: the mode needs loads, not combined forces")
+    x = np.unique(np.concatenate([result.forces.x, np.linspace(0.0, member.length, 241)]))
+    along = cases.major.moment.combine(cases.factors([combination]))
+    moment = along.at(x, np.zeros(len(x), dtype=bool))[0]
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     top, middle, bottom = figure.subplots(3, 1, height_ratios=[1.6, 1.3, 1.0])
@@ -106,7 +112,7 @@ def save_mode(job: Job, member: Member, critical: CriticalLoad, path: str | Path
     )
     draw_member(top, result, show)
     top.tick_params(axis="x", labelbottom=False)
-    draw_segments(middle, critical, result.forces.x, moment, show)
+    draw_segments(middle, critical, x, moment, show)
     draw_mode(bottom, critical, show)
     for ax in (middle, bottom):
         ax.set_xlim(top.get_xlim())
