@@ -146,3 +146,10 @@ def test_twenty_sections():
 def test_pieces_that_do_not_fit(pieces, words):
     with pytest.raises(wb.InputError, match=words):
         member(piece=pieces)
+
+
+def test_a_restraint_of_the_tension_flange_is_warned_of():
+    table = check(member(restraint={"bottom": {"every": "2 m"}}))
+    assert any("nothing compresses the bottom flange" in text for text in table["B"].warnings)
+    table = check(member(restraint={"top": {"every": "2 m"}}))
+    assert not any("nothing compresses" in text for text in table["B"].warnings)

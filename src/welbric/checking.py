@@ -99,6 +99,7 @@ def check_member(job: Job, member: Member) -> MemberResult:
     rows += _destabilised(member, parts, code)
     rows += deflection_rows(job, member, cases, code)
     warned = warnings(job, member, parts, case, code)
+    warned += _never_pressed(member, forces)
     said = notes(job, member, parts, case) + warned
     stretches = [stretch for stretch, _ in checked]
     return MemberResult(member, rows, said, parts, cases, forces, case, warned, stretches)
@@ -447,6 +448,19 @@ def _deflection_row(
 
 
 # Notes
+
+
+def _never_pressed(member: Member, forces: MemberForces) -> list[str]:
+    """Return the restraints of a flange that no combination compresses."""
+    found = []
+    for flange, sign in (("top", 1.0), ("bottom", -1.0)):
+        hold = getattr(member.restraint, flange)
+        named = hold is not None and hold.kind in {"every", "at", "loads"}
+        if named and np.any(forces.M_major) and not np.any(sign * forces.M_major > 0):
+            found.append(
+                f"nothing compresses the {flange} flange, which its restraint holds ({hold.kind})"
+            )
+    return found
 
 
 def _without_effect(job: Job, member: Member) -> list[str]:

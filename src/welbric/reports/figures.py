@@ -210,7 +210,7 @@ def draw_panel(
     ax.set_ylabel(f"{title}\n{unit}", color=INK, fontsize=9)
     words = f"line: {name}   ·   band: every combination"
     ax.set_title(_plain(words), loc="right", fontsize=8, color=INK, pad=2)
-    _quiet(ax)
+    quiet(ax)
     return ax
 
 
@@ -253,7 +253,8 @@ def _extremes(line: Any, span: float) -> list[int]:
     return found
 
 
-def _quiet(ax: Axes) -> None:
+def quiet(ax: Axes) -> None:
+    """Leave of the axes what a diagram needs."""
     for side in ("top", "right", "bottom"):
         ax.spines[side].set_visible(False)
     ax.spines["left"].set_color(PALE)

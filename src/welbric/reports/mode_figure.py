@@ -13,7 +13,7 @@ from welbric.checking import check_member
 from welbric.errors import InputError
 from welbric.lateral import CriticalLoad
 from welbric.members import Job, Member
-from welbric.reports.figures import GOVERNING, INK, LOAD, PALE, draw_member, write_figure
+from welbric.reports.figures import GOVERNING, INK, LOAD, draw_member, quiet, write_figure
 from welbric.units import DisplayUnits, digits
 
 TELLING = 0.5  # of the largest moment: below it an equivalent Cb says nothing
@@ -53,7 +53,7 @@ def draw_segments(
         place = high + 0.28 * span if above else low - 0.28 * span
         ax.text(middle, place, words, ha="center", va="center", fontsize=8.5, color=LOAD, zorder=4)
     ax.set_ylabel(f"moment\n{show.labels['moment']}", color=INK, fontsize=9)
-    _plain_axes(ax)
+    quiet(ax)
     return ax
 
 
@@ -71,17 +71,8 @@ def draw_mode(ax: Axes, critical: CriticalLoad, show: DisplayUnits) -> Axes:
     ax.set_yticks([])
     ax.set_ylabel("mode", color=INK, fontsize=9)
     ax.legend(loc="lower right", ncols=2, fontsize=8.5, frameon=False)
-    _plain_axes(ax)
+    quiet(ax)
     return ax
-
-
-def _plain_axes(ax: Axes) -> None:
-    for side in ("top", "right", "bottom"):
-        ax.spines[side].set_visible(False)
-    ax.spines["left"].set_color(PALE)
-    ax.tick_params(colors=INK, labelsize=8, length=3)
-    ax.grid(axis="x", color="#e6ecea", lw=0.8)
-    ax.set_axisbelow(True)
 
 
 def save_mode(job: Job, member: Member, critical: CriticalLoad, path: str | Path) -> None:
