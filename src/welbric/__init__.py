@@ -20,7 +20,7 @@ _HOMES = {
     "catalogue": "welbric.sections",
     "wished": "welbric.sections.wish",
     "steel": "welbric.steels",
-    "Job": "welbric.members",
+    "Job": "welbric.job",
     "Member": "welbric.members",
     "MemberLoad": "welbric.actions",
     "Restraint": "welbric.members",
@@ -44,8 +44,9 @@ if TYPE_CHECKING:
     from welbric.actions import CombinedForces, MemberLoad
     from welbric.checking import check, sideways
     from welbric.errors import InputError
+    from welbric.job import Job
     from welbric.jobs import change_job, load_catalogue, load_job, parse_job
-    from welbric.members import Job, Member, Restraint
+    from welbric.members import Member, Restraint
     from welbric.reports.figures import draw
     from welbric.restraints import segments
     from welbric.results import CheckTable

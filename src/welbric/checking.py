@@ -19,8 +19,9 @@ from welbric.forces import (
     segment_demand,
     strength_combinations,
 )
+from welbric.job import Job
 from welbric.loads import combinations as loading
-from welbric.members import DeflectionLimit, Job, Member
+from welbric.members import DeflectionLimit, Member
 from welbric.restraints import Segment, held_places, segments
 from welbric.results import (
     OK,

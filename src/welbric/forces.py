@@ -12,9 +12,10 @@ from welbric.analysis import beam
 from welbric.analysis.beam import BeamResult
 from welbric.analysis.diagram import Array, Diagram, distinct
 from welbric.analysis.member_loads import LineLoad, Load, PointLoad, axial, breaks_of
+from welbric.job import Job
 from welbric.loads import combinations as loading
 from welbric.loads.combinations import Combination
-from welbric.members import Job, Member
+from welbric.members import Member
 from welbric.restraints import Segment
 from welbric.standards.case import Demand
 

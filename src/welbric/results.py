@@ -11,7 +11,8 @@ import numpy as np
 
 from welbric.errors import InputError, did_you_mean
 from welbric.forces import LoadCases, MemberForces
-from welbric.members import DeflectionLimit, Job, Member
+from welbric.job import Job
+from welbric.members import DeflectionLimit, Member
 from welbric.restraints import Segment
 from welbric.sections.table import Section
 from welbric.serviceability import deflection_ratio, deflection_utilisation

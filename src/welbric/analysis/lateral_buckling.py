@@ -32,6 +32,7 @@ _POINTS, _WEIGHTS = (
               0.11846344252809454]),
 )  # fmt: skip
 RIGID = 1e7  # of EI over the cube of an element's length: the stiffness of a rigid restraint
+LARGEST = 1e100  # N mm: beyond it products of loads are no numbers
 LEAST_ELEMENTS = 8  # the factor within 0.002 % under uniform moment
 
 
@@ -155,7 +156,8 @@ def buckling(
     Raises
     ------
     InputError
-        If the holds leave the member free to move sideways or to twist without resistance.
+        If the holds leave the member free to move sideways or to twist without resistance, or the
+        loads are beyond numbers.
     """
     L = np.diff(nodes)
     EI, GJ, ECw, beta, ys, r = (
@@ -181,6 +183,8 @@ def buckling(
     lifted = integral(load_height, H, H)
     scatter = _Scatter(len(nodes))
     uu, pp, up = scatter.uu, scatter.pp, scatter.up
+    if not max(np.abs(moment).max(), np.abs(axial).max()) < LARGEST:
+        raise InputError("the loads are too large to find when the member buckles")
     K = EI[:, None, None] * uu(bend) + ECw[:, None, None] * pp(bend) + GJ[:, None, None] * pp(twist)
     G = uu(pull) + (r**2)[:, None, None] * pp(both) - beta[:, None, None] * pp(wagner)
     coupling = ys[:, None, None] * up(pull) - up(couple)

@@ -13,7 +13,7 @@ from pydantic import ValidationError
 
 from welbric.descriptions import problems
 from welbric.errors import InputError
-from welbric.members import Job
+from welbric.job import Job
 
 if TYPE_CHECKING:
     from welbric.own_catalogues import OwnCatalogue

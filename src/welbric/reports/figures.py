@@ -20,9 +20,10 @@ from matplotlib.patches import Polygon
 
 from welbric.checking import deflection_shape, service_combinations
 from welbric.errors import InputError
+from welbric.job import Job
 from welbric.jobs import save_bytes
 from welbric.loads import combinations as loading
-from welbric.members import Job, Member
+from welbric.members import Member
 from welbric.reports.tables import ratio
 from welbric.restraints import held_places
 from welbric.results import CheckTable, MemberResult

@@ -11,8 +11,9 @@ from matplotlib.figure import Figure
 
 from welbric.checking import check_member
 from welbric.errors import InputError
+from welbric.job import Job
 from welbric.lateral import CriticalLoad
-from welbric.members import Job, Member
+from welbric.members import Member
 from welbric.reports.figures import GOVERNING, INK, LOAD, draw_member, quiet, write_figure
 from welbric.units import DisplayUnits, digits
 
