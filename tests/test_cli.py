@@ -132,7 +132,7 @@ def test_a_section_drawn(run, tmp_path):
 
 def test_double_entry(run):
     text = run("double-entry")
-    assert "w_shapes.csv (ASTM A6/A6M): 274 shipped, 2 left out" in text
+    assert "w_shapes.csv (ASTM A6/A6M): 278 shipped, 2 left out" in text
     assert "en10365_i.csv (EN 10365): 66 shipped" in text
     found = json.loads(run("double-entry", "--json"))
     assert {d["section"] for d in found[0]["left_out"]} == {"W30X99", "W18X192"}
