@@ -92,7 +92,8 @@ def test_closed_forms_against_the_engine(shape):
     sizes, walls, J_limits, Cw_limits = RANDOM[shape]
 
     @given(st.fixed_dictionaries({name: st.floats(*ends) for name, ends in sizes.items()}))
-    @settings(max_examples=8, phases=[Phase.explicit, Phase.generate])  # shrinking meshes is slow
+    # Shrinking meshes is slow; the same sizes every time, so that a stated limit stays one.
+    @settings(max_examples=8, derandomize=True, phases=[Phase.explicit, Phase.generate])
     def compare(size):
         if "r_in" in size:
             size["r_in"] = size["r_out"] - size["t"]
