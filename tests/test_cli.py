@@ -41,6 +41,7 @@ def test_demo_writes_runs_and_keeps(run, tmp_path):
 def test_check_table(run, job):
     text = run("check", job, status=1)
     assert all(len(line) <= 100 for line in text.splitlines())
+    assert re.search(r"RB1 .* 0\.9D \+ W +15 ft", text)  # the last column is whole
     assert re.search(r"FB2 +W16X45 +1\.05 .*OVER +lateral-torsional buckling +F2\.2", text)
     assert "11 of 13 within limits; EB1 is over by 106% in lateral-torsional buckling" in text
     assert "Not checked here: connections" in text

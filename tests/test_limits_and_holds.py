@@ -153,3 +153,20 @@ def test_a_restraint_of_the_tension_flange_is_warned_of():
     assert any("nothing compresses the bottom flange" in text for text in table["B"].warnings)
     table = check(member(restraint={"top": {"every": "2 m"}}))
     assert not any("nothing compresses" in text for text in table["B"].warnings)
+
+
+def test_what_changes_nothing_is_said():
+    found = check(member(camber="9 mm", spans=["8 m"], span=None))["B"].warnings
+    assert any("camber has no total deflection limit" in text for text in found)
+    dead = [{"case": "dead", "line": "4 kN/m"}]
+    found = check(member(spans=["4 m", "4 m"], span=None, pattern=True, loads=dead))["B"].warnings
+    assert any("pattern: there is no live load" in text for text in found)
+    with pytest.raises(wb.InputError, match="on: goes with loads that bend"):
+        member(loads=[{"case": "dead", "line": "4 kN/m", "axis": "minor", "on": "top"}])
+
+
+def test_the_working_of_a_stepped_member_names_the_section():
+    table = check(member(piece=[{"section": "W16X50", "end": "3 m"}]))
+    text = str(table.explain("B"))
+    assert "section = W16X50" in text
+    assert "W16X31; 1.2D + 1.6L" in text

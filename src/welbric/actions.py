@@ -88,6 +88,8 @@ class MemberLoad(Described):
             raise ValueError("an area load needs the spacing of the members that carry it")
         if kind in {"point", "moment", "settlement"} and self.at is None:
             raise ValueError(f'a {kind} needs the place it acts at: at = "10 ft"')
+        if self.on != "shear centre" and self.axis == "minor":
+            raise ValueError("on: goes with loads that bend the member about its major axis")
         if kind == "line" and len(self.line or []) > 2:
             raise ValueError("line takes one value, or two for its start and its end")
         if kind == "end_moments" and len(self.end_moments or []) != 2:

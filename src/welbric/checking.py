@@ -121,7 +121,7 @@ def _stretch(
         # The member's end moments say nothing of its inner spans: uniform moment is the safe side.
         demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
     case = member_case(job, member.as_if_all(section), own, demand, forces)
-    return Stretch(section, case, own), found.places
+    return Stretch(section, case, own, bool(member.pieces)), found.places
 
 
 def _worse_of(rows: list[Row], more: list[Row]) -> list[Row]:
@@ -360,7 +360,7 @@ def sideways(job: Job, member: Member, combination: str | None = None) -> Critic
         largest = int(np.argmax(np.abs(result.forces.M_major).max(axis=1)))
         combination = row.combination if row else list(known)[largest]
     if combination not in known:
-        hint = did_you_mean(combination, known)
+        hint = did_you_mean(combination, known) or f"; it has {', '.join(list(known)[:8])}"
         raise InputError(f"{member.mark}: no combination {combination!r}{hint}")
     return critical_load(member, known[combination], code.E, code.G)
 
@@ -475,6 +475,10 @@ def _without_effect(job: Job, member: Member) -> list[str]:
             found.append(
                 f"the restraint of the {flange} flange ({hold.kind}) adds no place to the supports"
             )
+    if member.camber and member.deflection.total is None:
+        found.append("the camber has no total deflection limit to count against")
+    if member.pattern and not loading.PATTERNED & {load.case for load in member.loads}:
+        found.append("pattern: there is no live load to put on some spans only")
     present = {load.case for load in member.loads} | ({"D"} if member.self_weight else set())
     for kind in type(member.deflection).model_fields:
         limited = getattr(member.deflection, kind) is not None and not member.forces

@@ -25,6 +25,7 @@ from welbric.members import Member
 from welbric.restraints import Segment, held_places, segments, twist_places
 from welbric.sections.table import Section
 
+TELLING = 0.5  # of the largest moment: below it an equivalent Cb says nothing
 ELEMENTS = 40  # more than the factor needs: the mode is drawn
 
 
@@ -73,6 +74,10 @@ class CriticalLoad:
     x: Array
     u: Array
     twist: Array
+
+    def tells(self, part: SegmentMoment) -> bool:
+        """Whether a segment's moment is large enough for its equivalent Cb to say something."""
+        return math.isfinite(part.Cb) and part.moment >= TELLING * self.moment
 
     @property
     def Mcr(self) -> float:

@@ -80,11 +80,14 @@ class Stretch:
     case : MemberCase
     segments : list of Segment
         Those that the section is in, whole or in part.
+    only_one_of_many : bool
+        Whether the member has other sections too.
     """
 
     section: Section
     case: MemberCase
     segments: list[Segment]
+    only_one_of_many: bool
 
 
 @dataclass(frozen=True)

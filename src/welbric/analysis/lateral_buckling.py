@@ -178,7 +178,7 @@ def buckling(
     one = np.ones_like(moment)
     total = 4 * len(nodes)
     bend, twist = integral(one, H2, H2), integral(one, H1, H1)
-    pull, both = integral(axial, H1, H1), integral(axial, H1, H1)
+    pull = integral(axial, H1, H1)
     wagner, couple = integral(moment, H1, H1), integral(moment, H2, H)
     lifted = integral(load_height, H, H)
     scatter = _Scatter(len(nodes))
@@ -186,7 +186,7 @@ def buckling(
     if not max(np.abs(moment).max(), np.abs(axial).max()) < LARGEST:
         raise InputError("the loads are too large to find when the member buckles")
     K = EI[:, None, None] * uu(bend) + ECw[:, None, None] * pp(bend) + GJ[:, None, None] * pp(twist)
-    G = uu(pull) + (r**2)[:, None, None] * pp(both) - beta[:, None, None] * pp(wagner)
+    G = uu(pull) + (r**2)[:, None, None] * pp(pull) - beta[:, None, None] * pp(wagner)
     coupling = ys[:, None, None] * up(pull) - up(couple)
     G = G + coupling + coupling.transpose(0, 2, 1) - pp(lifted)
     for place, value in point_height:

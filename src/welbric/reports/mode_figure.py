@@ -17,7 +17,6 @@ from welbric.members import Member
 from welbric.reports.figures import GOVERNING, INK, LOAD, draw_member, quiet, write_figure
 from welbric.units import DisplayUnits, digits
 
-TELLING = 0.5  # of the largest moment: below it an equivalent Cb says nothing
 SHADES = ("#dbe7e4", "#eef4f2")
 
 
@@ -47,7 +46,7 @@ def draw_segments(
         ax.fill_between(
             [s.start / unit, s.end / unit], *edge, color=SHADES[number % 2], lw=0, zorder=1
         )
-        if part.moment < TELLING * critical.moment:
+        if not critical.tells(part):
             continue
         words = f"Cb {part.Cb:.2f}"
         middle = 0.5 * (s.start + s.end) / unit

@@ -5,6 +5,7 @@ from __future__ import annotations
 import html
 import io
 import math
+import textwrap
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
@@ -58,6 +59,10 @@ def place(row: Row, show: DisplayUnits) -> str:
     return show.show(row.place, "length", 3)
 
 
+def _folded(name: str) -> str:
+    return "\n".join(textwrap.wrap(name, LONGEST_CHECK))
+
+
 def _member_row(result: MemberResult, show: DisplayUnits) -> list[str | Text]:
     row = result.governing
     member = result.member
@@ -65,7 +70,7 @@ def _member_row(result: MemberResult, show: DisplayUnits) -> list[str | Text]:
     if row is None:
         return [
             member.mark,
-            member.section_names,
+            Text(member.section_names),
             "   –",
             verdict,
             "nothing acts on it",
@@ -75,10 +80,10 @@ def _member_row(result: MemberResult, show: DisplayUnits) -> list[str | Text]:
         ]
     return [
         Text(member.mark),
-        member.section_names,
+        Text(member.section_names),
         utilisation(row, STYLE[result.status]),
         verdict,
-        row.name,
+        _folded(row.name),
         row.clause,
         Text(row.combination),
         place(row, show) if row.status != OUTSIDE else "",
@@ -100,7 +105,8 @@ def check_table(table: CheckTable, details: bool = False) -> RenderableType:
     grid.add_column("section", overflow="fold", max_width=18)
     for heading in ("utilisation", "verdict"):
         grid.add_column(heading, no_wrap=True)
-    grid.add_column("governed by", overflow="fold", min_width=26)
+    # Folded by hand: what is squeezed where the page is narrow are the sections and combinations.
+    grid.add_column("governed by", no_wrap=True)
     grid.add_column("clause", no_wrap=True)
     grid.add_column("combination", overflow="fold", max_width=17)
     grid.add_column("at", justify="right", no_wrap=True)
@@ -113,7 +119,7 @@ def check_table(table: CheckTable, details: bool = False) -> RenderableType:
                     "",
                     utilisation(row, STYLE[row.status]),
                     Text(VERDICT[row.status], STYLE[row.status] or "dim"),
-                    Text(row.name, "dim"),
+                    Text(_folded(row.name), "dim"),
                     Text(row.clause, "dim"),
                     Text(row.combination, "dim"),
                     Text(place(row, show) if row.status != OUTSIDE else "", "dim"),
@@ -154,7 +160,7 @@ def sideways_words(critical: CriticalLoad, show: DisplayUnits) -> RenderableType
     for heading in ("flange", "from", "to", "moment", "Mcr", "Cb by eigenvalue"):
         grid.add_column(heading, justify="left" if heading == "flange" else "right")
     for part in critical.segments:
-        if math.isfinite(part.Cb) and part.moment >= 0.5 * critical.moment:
+        if critical.tells(part):
             s = part.segment
             ends = (show.show(at, "length", 3) for at in (s.start, s.end))
             moments = (show.show(M, "moment", 3) for M in (part.moment, part.Mcr))
@@ -246,6 +252,8 @@ def check_table_html(table: CheckTable) -> str:
         f"<p>{html.escape(table.summary())}</p>"
     )
 
+
+LONGEST_CHECK = 28  # characters of a check's name on one line
 
 # Heading -> the properties that may stand under it, the first that a shape has.
 SHOWN = {

@@ -24,15 +24,19 @@ def title_of(explanation: Explanation) -> str:
 def givens(explanation: Explanation) -> list[tuple[str, str]]:
     """Return the section and the steel as (name, value)."""
     show = explanation.job.display
-    member, case = explanation.result.member, explanation.result.case
-    values = member.section.properties
+    result = explanation.result
     unused = {"r", "mass", "surface", "thickest", "shear_area_x", "shear_area_y", "r_polar"}
-    found = [
-        (name.replace("_", " "), show.show(values[name], kind))
-        for name, (kind, _) in member.section.listed().items()
-        if name not in unused
-    ]
-    found += [("Fy", show.show(case.Fy, "stress")), ("Fu", show.show(case.Fu, "stress"))]
+    pairs = [(stretch.section, stretch.case) for stretch in result.stretches]
+    found: list[tuple[str, str]] = []
+    for section, case in pairs or [(result.member.section, result.case)]:
+        if len(pairs) > 1:
+            found.append(("section", section.name))
+        found += [
+            (name.replace("_", " "), show.show(section.properties[name], kind))
+            for name, (kind, _) in section.listed().items()
+            if name not in unused
+        ]
+        found += [("Fy", show.show(case.Fy, "stress")), ("Fu", show.show(case.Fu, "stress"))]
     return found
 
 
@@ -45,6 +49,8 @@ def pairs_of(explanation: Explanation) -> str:
 def whereabouts(row: Row, show: DisplayUnits) -> str:
     """Return the combination, the place and the segment of a row."""
     words = [row.combination] if row.combination else []
+    if row.stretch is not None and row.stretch.only_one_of_many:
+        words.insert(0, row.stretch.section.name)
     if row.status != "outside" or row.combination:
         words.append(f"at {show.show(row.place, 'length', 3)}")
     if row.segment is not None:
