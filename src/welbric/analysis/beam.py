@@ -11,10 +11,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from operator import attrgetter
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array, Diagram
 from welbric.analysis.member_loads import (
@@ -24,15 +24,11 @@ from welbric.analysis.member_loads import (
     MomentLoad,
     Movement,
     PointLoad,
-    add_line,
-    node_of,
+    add_lines,
+    nodes_of,
 )
+from welbric.analysis.stiffness import Indices, Mechanism, Stiffness
 from welbric.errors import InputError
-
-Indices = NDArray[np.intp]
-BAND = 5  # how far apart the numbers of the freedoms of an element are, at most
-FEW = 200  # freedoms that are solved as a dense matrix
-SINGULAR = 1e-11  # of a pivot over the stiffness it began with
 
 
 @dataclass(frozen=True)
@@ -167,31 +163,34 @@ def bend(
         [freedoms[:-1, 0], freedoms[:-1, 2], freedoms[1:, 0], freedoms[1:, 1]], axis=1
     )  # deflection and rotation at the start, and at the end: of each element
     total = int(freedoms.max()) + 1
-    K = np.zeros((min(BAND + 1, total), total))
     k = _stiffness(length, EI[first], flexible[first])
-    for i in range(4):
-        for j in range(4):
-            row, column = numbers[:, i], numbers[:, j]
-            lower = row >= column
-            np.add.at(K, ((row - column)[lower], column[lower]), k[lower, i, j])
     load = acting.at_nodes.copy()  # (N, L)
     for i in range(4):
         np.add.at(load, numbers[:, i], -fixed[:, :, i])
 
     known: dict[int, Array] = {}
-    where = [int(np.searchsorted(nodes, node_of(breaks, s.at))) for s in supports]
+    springs: dict[int, float] = {}
+    where = np.searchsorted(nodes, nodes_of(breaks, np.array([s.at for s in supports]))).tolist()
     for support, node in zip(supports, where, strict=True):
         w = int(freedoms[node, 0])
         for turn in {int(freedoms[node, 1]), int(freedoms[node, 2])}:
             if support.clamped:
                 known[turn] = np.zeros(count)
-            else:
-                K[0, turn] += support.rotation_spring
+            elif support.rotation_spring:
+                springs[turn] = support.rotation_spring
         if support.held:
             known[w] = acting.moved[:, nodes[node]]
-        else:
-            K[0, w] += support.spring
-    u = _solve(K, load, known, breaks[nodes], freedoms)
+        elif support.spring:
+            springs[w] = support.spring
+    try:
+        u = Stiffness.assembled(numbers, k, springs, total).solved(load, known)
+    except Mechanism as found:
+        node, column = np.argwhere(freedoms == found.freedom)[0]
+        motion = "fall" if column == 0 else "turn"
+        place = breaks[nodes[node]] / 1000
+        raise InputError(
+            f"nothing keeps it from moving: it is free to {motion} at {place:.4g} m"
+        ) from None
 
     ends = np.einsum("eij,ejl->lei", k, u[numbers]) + fixed.transpose(1, 0, 2)  # (L, E, 4)
     pushed = np.zeros((total, count))
@@ -214,8 +213,8 @@ def _nodes(
 ) -> Indices:
     """Return the breaks at which elements meet."""
     changes = np.flatnonzero((np.diff(EI) != 0) | (np.diff(flexible) != 0)) + 1
-    named = [node_of(breaks, place) for place in (*places, *hinges)]
-    return np.unique([0, len(breaks) - 1, *named, *changes]).astype(np.intp)
+    named = nodes_of(breaks, np.array([*places, *hinges], dtype=float))
+    return np.unique(np.concatenate([[0, len(breaks) - 1], named, changes]))
 
 
 def _running(
@@ -240,8 +239,7 @@ def _running(
 def _freedoms(places: Array, hinges: Sequence[float]) -> Indices:
     """Return the numbers of (deflection, rotation on the left, on the right) at each node."""
     hinged = np.zeros(len(places), dtype=bool)
-    for hinge in hinges:
-        hinged[node_of(places, hinge)] = True
+    hinged[nodes_of(places, np.array(hinges, dtype=float))] = True
     first = np.concatenate([[0], np.cumsum(2 + hinged)[:-1]])
     return np.stack([first, first + 1, first + 1 + hinged], axis=1).astype(np.intp)
 
@@ -268,29 +266,39 @@ def _loads(
     q, kappa = np.zeros((count, intervals, 2)), np.zeros((count, intervals))
     forces, moments, moved = (np.zeros((count, intervals + 1)) for _ in range(3))
     at_nodes = np.zeros((int(freedoms.max()) + 1, count))
-    node_at = {int(place): node for node, place in enumerate(nodes)}
-    middle = 0.5 * (breaks[:-1] + breaks[1:])
-    for i, loads in enumerate(cases):
-        for load in loads:
-            if isinstance(load, LineLoad):
-                add_line(q[i], breaks, load)
-            elif isinstance(load, Curvature):
-                kappa[i] += load.kappa * ((middle > load.start) & (middle < load.end))
-            elif isinstance(load, PointLoad | MomentLoad | Movement):
-                place = node_of(breaks, load.at)
-                node = node_at.get(place)
-                if isinstance(load, Movement):
-                    moved[i, place] += load.down
-                elif isinstance(load, PointLoad):
-                    if node is None:
-                        forces[i, place] += load.P
-                    else:
-                        at_nodes[freedoms[node, 0], i] += load.P
-                elif node is None:
-                    moments[i, place] += load.M
-                else:
-                    # On the right of its place, but at the far end, where there is no right.
-                    at_nodes[freedoms[node, 1 if place == intervals else 2], i] += load.M
+    node_at = np.full(intervals + 1, -1)
+    node_at[nodes] = np.arange(len(nodes))
+
+    def gathered(kind: type, *names: str) -> list[Array]:
+        """Return the cases of one kind of load, as numbers, and its attributes as arrays."""
+        rows = [
+            (i, *read(load))
+            for read in [attrgetter(*names)]
+            for i, loads in enumerate(cases)
+            for load in loads
+            if type(load) is kind
+        ]
+        return list(np.array(rows).T) if rows else []
+
+    if found := gathered(LineLoad, "start", "end", "w_start", "w_end"):
+        add_lines(q, breaks, found[0].astype(int), *found[1:])
+    if found := gathered(Curvature, "start", "end", "kappa"):
+        middle = 0.5 * (breaks[:-1] + breaks[1:])
+        for i, start, end, value in zip(*found, strict=True):
+            kappa[int(i)] += value * ((middle > start) & (middle < end))
+    if found := gathered(Movement, "at", "down"):
+        np.add.at(moved, (found[0].astype(int), nodes_of(breaks, found[1])), found[2])
+    for kind, value, apart, freedom in (
+        (PointLoad, "P", forces, freedoms[:, 0]),
+        # On the right of its place, but at the far end, where there is no right.
+        (MomentLoad, "M", moments, np.append(freedoms[:-1, 2], freedoms[-1, 1])),
+    ):
+        if found := gathered(kind, "at", value):
+            case, place = found[0].astype(int), nodes_of(breaks, found[1])
+            node = node_at[place]
+            at = node >= 0
+            np.add.at(apart, (case[~at], place[~at]), found[2][~at])
+            np.add.at(at_nodes, (freedom[node[at]], case[at]), found[2][at])
     return _Loads(q, kappa, forces, moments, moved, at_nodes)
 
 
@@ -326,62 +334,3 @@ def _fixed_ends(
     M0 = (-turn * d + fall * b) / determinant
     V0 = (-fall * a + turn * c) / determinant
     return np.stack([-V0, M0, V0 + V, -(M0 + V0 * L + M)], axis=-1).transpose(1, 0, 2)
-
-
-def _solve(
-    K: Array, load: Array, known: dict[int, Array], breaks: Array, freedoms: Indices
-) -> Array:
-    """Return the movements (N, L) of a banded stiffness with some of them known."""
-    load = load.copy()
-    total = K.shape[1]
-    for number, value in known.items():
-        for offset in range(1, len(K)):
-            if number + offset < total:
-                load[number + offset] -= K[offset, number] * value
-                K[offset, number] = 0.0
-            if number - offset >= 0:
-                load[number - offset] -= K[offset, number - offset] * value
-                K[offset, number - offset] = 0.0
-    for number, value in known.items():
-        K[0, number], load[number] = 1.0, value
-    # In units of each freedom's own stiffness a pivot that vanishes is a motion without resistance.
-    scale = 1.0 / np.sqrt(np.where(K[0] > 0, K[0], 1.0))
-    for offset in range(len(K)):
-        K[offset, : total - offset] *= scale[: total - offset] * scale[offset:]
-    try:
-        pivots, solved = _banded(K, load * scale[:, None])
-    except np.linalg.LinAlgError:
-        raise InputError(_free_motion(K, breaks, freedoms)) from None
-    if pivots.min() ** 2 < SINGULAR:
-        raise InputError(_free_motion(K, breaks, freedoms))
-    return np.asarray(solved * scale[:, None])
-
-
-def _banded(K: Array, load: Array) -> tuple[Array, Array]:
-    """Return the pivots of Cholesky's factor of a banded matrix, and the solution."""
-    if K.shape[1] > FEW:
-        from scipy.linalg import cho_solve_banded, cholesky_banded
-
-        factor = cholesky_banded(K, lower=True)
-        return factor[0], cho_solve_banded((factor, True), load)
-    # SciPy takes longer to import than a beam of a few spans takes to solve.
-    whole = _dense(K)
-    return np.diag(np.linalg.cholesky(whole)), np.asarray(np.linalg.solve(whole, load))
-
-
-def _dense(K: Array) -> Array:
-    """Return the symmetric matrix that a lower band stands for."""
-    whole = np.diag(K[0])
-    for offset in range(1, len(K)):
-        below = K[offset, : K.shape[1] - offset]
-        whole = whole + np.diag(below, -offset) + np.diag(below, offset)
-    return whole
-
-
-def _free_motion(K: Array, breaks: Array, freedoms: Indices) -> str:
-    """Name the motion that nothing resists, by the eigenvector of the least stiffness."""
-    _, vectors = np.linalg.eigh(_dense(K))
-    number = int(np.argmax(np.abs(vectors[:, 0])))
-    node, column = np.argwhere(freedoms == number)[0]
-    motion = "fall" if column == 0 else "turn"
-    return f"nothing keeps it from moving: it is free to {motion} at {breaks[node] / 1000:.4g} m"

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array, Diagram
 
@@ -118,22 +119,27 @@ def axial(breaks: Array, cases: Sequence[Sequence[Load]], held: str = "start") -
     return Diagram(breaks, N)
 
 
+def nodes_of(breaks: Array, at: Array) -> NDArray[np.intp]:
+    """Return the numbers of the breaks nearest to places."""
+    after = np.clip(np.searchsorted(breaks, at), 1, len(breaks) - 1)
+    return np.where(at - breaks[after - 1] < breaks[after] - at, after - 1, after)
+
+
 def node_of(breaks: Array, at: float) -> int:
     """Return the number of the break nearest to a place."""
-    after = int(np.searchsorted(breaks, at))
-    if after == 0:
-        return 0
-    if after == len(breaks) or at - breaks[after - 1] < breaks[after] - at:
-        return after - 1
-    return after
+    return int(nodes_of(breaks, np.array([at]))[0])
 
 
-def add_line(q: Array, breaks: Array, load: LineLoad) -> None:
-    """Add a line load to the load per interval, shape (I, 2); it begins and ends at breaks."""
-    if load.end <= load.start:
-        return
-    inside = slice(node_of(breaks, load.start), node_of(breaks, load.end))
-    slope = (load.w_end - load.w_start) / (load.end - load.start)
-    here = breaks[inside.start : inside.stop + 1]
-    q[inside, 0] += load.w_start + slope * (here[:-1] - load.start)
-    q[inside, 1] += slope * np.diff(here)
+def add_lines(
+    q: Array, breaks: Array, case: NDArray[np.intp], start: Array, end: Array, a: Array, b: Array
+) -> None:
+    """Add line loads from a to b to the load per interval, shape (L, I, 2)."""
+    first, last = nodes_of(breaks, start), nodes_of(breaks, end)
+    count = np.maximum(last - first, 0)
+    load = np.repeat(np.arange(len(case)), count)  # one row for each interval of each load
+    interval = np.arange(len(load)) - np.repeat(np.cumsum(count) - count - first, count)
+    slope = ((b - a) / np.where(end > start, end - start, 1.0))[load]
+    here, there = breaks[interval], breaks[interval + 1]
+    rows = case[load]
+    np.add.at(q[..., 0], (rows, interval), a[load] + slope * (here - start[load]))
+    np.add.at(q[..., 1], (rows, interval), slope * (there - here))
