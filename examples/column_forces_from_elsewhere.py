@@ -9,7 +9,7 @@ column = wb.Member(
     steel="A913 Gr 65",
     height="4.6 m",
     buckling={"minor_length": "2.3 m"},
-    second_order_included=True,
+    second_order="included",
     forces=[
         {
             "name": "gravity",

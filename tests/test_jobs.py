@@ -72,7 +72,7 @@ def job(beam=BEAM, head=HEAD):
         (
             'line = "1 kip/ft"',
             'line = "1 kip/ft"\neither_way = true',
-            "either_way goes with wind and earthquake loads only",
+            "either_way goes with wind, earthquake and temperature only",
         ),
         (
             'line = "1 kip/ft"',

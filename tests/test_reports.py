@@ -100,3 +100,32 @@ def test_start_up_is_lazy():
     )
     found = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert found.stdout.strip() == ""
+
+
+@pytest.mark.parametrize("spans", range(1, 7))
+def test_no_label_covers_another(spans):
+    from matplotlib.text import Text
+
+    member = wb.Member(
+        mark="S6", section="W12X26", spans=[f"{4 + i % 3} m" for i in range(spans)],
+        second_order="analysed", restraint={"top": {"every": "1.5 m"}},
+        load=[
+            {"case": "dead", "line": "4 kN/m"},
+            {"case": "live", "point": "20 kN", "at": [f"{2 + 4 * i} m" for i in range(spans)]},
+            {"case": "wind", "line": "-3 kN/m", "start": "1 m", "end": "3 m"},
+            {"case": "live", "torque": "1 kN m", "at": "2 m"},
+            {"case": "dead", "settlement": "2 mm", "at": "4 m"},
+            {"case": "dead", "compression": "50 kN"},
+            {"case": "dead", "temperature_difference": "5 K"},
+        ],
+        deflection={"total": 240},
+    )  # fmt: skip
+    figure = draw(wb.check(wb.Job(members=[member], show="metric")), "S6")
+    renderer = figure.canvas.get_renderer()
+    figure.canvas.draw()
+    for ax in figure.axes:
+        texts = [t for t in ax.findobj(Text) if t.get_visible() and t.get_text().strip()]
+        boxes = [t.get_window_extent(renderer).padded(-1) for t in texts]
+        for i, box in enumerate(boxes):
+            covered = [texts[j].get_text() for j in range(i) if box.overlaps(boxes[j])]
+            assert not covered, (texts[i].get_text(), covered)

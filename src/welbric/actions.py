@@ -13,6 +13,8 @@ from welbric.analysis.member_loads import (
     MomentLoad,
     Movement,
     PointLoad,
+    Torque,
+    Warming,
 )
 from welbric.descriptions import (
     Described,
@@ -25,6 +27,7 @@ from welbric.descriptions import (
     Moment,
     Moments,
     Pressure,
+    Temperature,
 )
 from welbric.errors import did_you_mean
 from welbric.loads.combinations import CASES
@@ -33,7 +36,7 @@ Axis = Literal["major", "minor"]
 
 
 class MemberLoad(Described):
-    """One load: a line, area, point, moment, compression, tension, end_moments or settlement."""
+    """One load: a force, a moment, a settlement or a change of temperature."""
 
     case: str
     line: LineForces | None = None
@@ -45,6 +48,9 @@ class MemberLoad(Described):
     tension: Force | None = None
     end_moments: list[Moment] | None = None
     settlement: Dimension | None = None
+    torque: Moment | None = None
+    temperature: Temperature | None = None
+    temperature_difference: Temperature | None = None
     eccentricity: Dimension | None = None
     at: Lengths | None = None
     start: Length | None = None
@@ -67,7 +73,7 @@ class MemberLoad(Described):
     @model_validator(mode="after")
     def _one_kind(self) -> MemberLoad:
         kinds: tuple[str, ...] = ("line", "area", "point", "moment", "compression", "tension")
-        kinds += ("end_moments", "settlement")
+        kinds += ("end_moments", "settlement", "torque", "temperature", "temperature_difference")
         present = [kind for kind in kinds if getattr(self, kind) is not None]
         if len(present) != 1:
             got = " and ".join(present) if present else "none of them"
@@ -75,18 +81,20 @@ class MemberLoad(Described):
         (kind,) = present
         fitting = {"case", kind, "either_way", "note"}
         off_axis = kind in {"compression", "tension"}
-        fitting |= {"eccentricity"} if off_axis else {"axis"}
+        along = {"torque", "temperature", "temperature_difference"}
+        fitting |= {"eccentricity"} if off_axis else set() if kind in along else {"axis"}
         fitting |= {"axis"} if self.eccentricity is not None else set()
         fitting |= {"on"} if kind in {"line", "area", "point"} else set()
-        fitting |= {"start", "end"} if kind in {"line", "area"} else set()
+        ranged = {"line", "area", "temperature", "temperature_difference"}
+        fitting |= {"start", "end"} if kind in ranged else set()
         fitting |= {"spacing"} if kind == "area" else set()
-        placed = {"point", "moment", "compression", "tension", "settlement"}
+        placed = {"point", "moment", "compression", "tension", "settlement", "torque"}
         fitting |= {"at"} if kind in placed else set()
         for field in sorted(self.model_fields_set - fitting):
             raise ValueError(f"{field!r} does not go with {kind!r}")
         if kind == "area" and self.spacing is None:
             raise ValueError("an area load needs the spacing of the members that carry it")
-        if kind in {"point", "moment", "settlement"} and self.at is None:
+        if kind in {"point", "moment", "settlement", "torque"} and self.at is None:
             raise ValueError(f'a {kind} needs the place it acts at: at = "10 ft"')
         if self.on != "shear centre" and self.axis == "minor":
             raise ValueError("on: goes with loads that bend the member about its major axis")
@@ -94,8 +102,8 @@ class MemberLoad(Described):
             raise ValueError("line takes one value, or two for its start and its end")
         if kind == "end_moments" and len(self.end_moments or []) != 2:
             raise ValueError("end_moments takes two values, at the start and at the end")
-        if self.either_way and self.case not in ("W", "E"):
-            raise ValueError("either_way goes with wind and earthquake loads only")
+        if self.either_way and self.case not in ("W", "E", "T"):
+            raise ValueError("either_way goes with wind, earthquake and temperature only")
         for name in ("compression", "tension"):
             if (getattr(self, name) or 0.0) < 0:
                 raise ValueError(f"{name} is given as a magnitude; use the other word, not a minus")
@@ -133,6 +141,12 @@ class MemberLoad(Described):
             loads = [MomentLoad(at, self.moment) for at in self.at or []]
         elif self.settlement is not None:
             loads = [Movement(at, self.settlement) for at in self.at or []]
+        elif self.torque is not None:
+            loads = [Torque(at, self.torque) for at in self.at or []]
+        elif self.temperature is not None:
+            loads = [Warming(start, end, mean=self.temperature)]
+        elif self.temperature_difference is not None:
+            loads = [Warming(start, end, difference=self.temperature_difference)]
         elif self.end_moments is not None:
             first, last = self.end_moments
             loads = [MomentLoad(0.0, first), MomentLoad(length, -last)]
@@ -155,6 +169,7 @@ class CombinedForces(Described):
     moment_minor: Moments = []
     shear_major: Forces = []
     shear_minor: Forces = []
+    torsion: Moments = []
 
     @model_validator(mode="after")
     def _one_sense(self) -> CombinedForces:

@@ -22,7 +22,7 @@ from welbric.forces import (
 from welbric.job import Job
 from welbric.loads import combinations as loading
 from welbric.members import DeflectionLimit, Member
-from welbric.restraints import Segment, held_places, segments
+from welbric.restraints import Segment, held_all_along, held_places, segments
 from welbric.results import (
     OK,
     OUTSIDE,
@@ -38,6 +38,12 @@ from welbric.results import (
 from welbric.sections.table import Section
 from welbric.standards import standard
 from welbric.standards.case import Check, MemberCase, Segments
+
+SECOND_ORDER = {
+    "amplified": "second-order moments by multipliers of the first-order ones",
+    "analysed": "second-order moments by geometric stiffness; deflections are of the first order",
+    "included": "second-order moments as given",
+}
 
 if TYPE_CHECKING:
     from welbric.lateral import CriticalLoad
@@ -72,13 +78,12 @@ def check_member(job: Job, member: Member) -> MemberResult:
     """Check one member of a job."""
     code = standard(job.standard)
     parts = segments(member)
-    cases = None if member.forces else load_cases(member, code.E)
+    cases = None if member.forces else load_cases(member, code.ELASTICITY)
     if cases is None:
         forces = given_forces(member, parts)
     else:
-        forces = member_forces(
-            cases, strength_combinations(job, cases, pattern_spans(member)), parts
-        )
+        combined = strength_combinations(job, cases, pattern_spans(member))
+        forces = member_forces(cases, combined, parts, code.SECOND_ORDER_LEVEL[job.method])
     if not forces.combinations:
         case = member_case(job, member, parts, None, forces)
         return MemberResult(member, [], ["nothing acts on it"], parts, cases, forces, case)
@@ -98,6 +103,8 @@ def check_member(job: Job, member: Member) -> MemberResult:
         rows = _worse_of(rows, found)
     rows += _shear_not_given(member, rows)
     rows += _destabilised(member, parts, code)
+    rows += _bending_stability(forces, code)
+    rows += _imposed_strains(job, cases, forces)
     rows += deflection_rows(job, member, cases, code)
     warned = warnings(job, member, parts, case, code)
     warned += _never_pressed(member, forces)
@@ -193,7 +200,7 @@ def member_case(
         net_area=member.connection.net_area if member.connection else None,
         shear_lag=member.connection.shear_lag if member.connection else None,
         Cb=member.Cb,
-        second_order_included=member.second_order_included,
+        second_order_included=member.second_order != "amplified",
         separate_planes=job.separate_planes,
     )
 
@@ -282,6 +289,30 @@ def _shear_not_given(member: Member, rows: list[Row]) -> list[Row]:
     return [row for row in found if row.name not in {r.name for r in rows}] if found else []
 
 
+def _imposed_strains(job: Job, cases: LoadCases | None, forces: MemberForces) -> list[Row]:
+    """Return a row outside where no strength combination has the change of temperature."""
+    if cases is None or "T" not in cases.present:
+        return []
+    if any(combination.factors.get("T") for combination in forces.combinations):
+        return []
+    reason = (
+        f"{job.loading} leaves the factors of a change of temperature to the designer: give them "
+        "in the job's combinations"
+    )
+    return [outside_row("change of temperature", job.loading, reason)]
+
+
+def _bending_stability(forces: MemberForces, code: Any) -> list[Row]:
+    """Return how near the member is to buckling in a plane of bending, by second-order analysis."""
+    if forces.share is None or not np.any(forces.share > 1e-9):
+        return []
+    c = int(np.argmax(forces.share))
+    U = float(forces.share[c])
+    reason = "the axial force over the one at which it buckles elastically, by geometric stiffness"
+    head = ("elastic stability in bending", code.STABILITY_CLAUSE, U, status_of(U), None, None)
+    return [Row(*head, "number", forces.combinations[c].name, 0.0, None, reason, (-1, -1))]
+
+
 def _destabilised(member: Member, parts: list[Segment], code: Any) -> list[Row]:
     """Return a row outside where loads on a flange press it sideways, and nothing holds it."""
     if all(part.continuous for part in parts):
@@ -362,7 +393,7 @@ def sideways(job: Job, member: Member, combination: str | None = None) -> Critic
     if combination not in known:
         hint = did_you_mean(combination, known) or f"; it has {', '.join(list(known)[:8])}"
         raise InputError(f"{member.mark}: no combination {combination!r}{hint}")
-    return critical_load(member, known[combination], code.E, code.G)
+    return critical_load(member, known[combination], code.ELASTICITY)
 
 
 # Deflection
@@ -419,6 +450,35 @@ def deflection_shape(
     return x, diagram.at(x, np.zeros(len(x), dtype=bool))
 
 
+def from_chords(member: Member, axis: str, x: Any, shape: Any) -> Any:
+    """Return deflections less the straight line between the ends of each span.
+
+    A free end has no chord: an overhang's line is the chord of the span beside it, carried on; a
+    cantilever's is that of nothing, and its deflection stays what it is.
+    """
+    result = shape.copy()
+    spans = member.span_lengths(axis)
+    held = {s.at for s in member.supports_about(axis) if s.held}
+
+    def at(place: float) -> Any:
+        return np.array([np.interp(place, x, row) for row in shape])
+
+    def line(start: float, end: float, places: Any) -> Any:
+        slope = (at(end) - at(start)) / (end - start)
+        return at(start)[:, None] + slope[:, None] * (places - start)
+
+    for number, (start, end) in enumerate(spans):
+        inside = (x >= start) & (x <= end)
+        ends = (start, end)
+        if not {start, end} <= held:
+            if len(spans) == 1:
+                continue
+            ends = spans[1] if number == 0 else spans[number - 1]
+        # A place over a support belongs to both spans; on both lines it is zero.
+        result[:, inside] = shape[:, inside] - line(*ends, x[inside])
+    return result
+
+
 def _deflection_row(
     member: Member,
     cases: LoadCases,
@@ -430,6 +490,8 @@ def _deflection_row(
     x, shape = deflection_shape(member, cases, combinations, axis)
     shape = shape - 4 * camber * x * (member.length - x) / member.length**2
     worst_span: tuple[Any, ...] = (-1.0,)
+    if member.deflection_from == "chord":
+        shape = from_chords(member, axis, x, shape)
     for start, end in member.span_lengths(axis):
         inside = np.flatnonzero((x >= start) & (x <= end))
         c, i = np.unravel_index(np.argmax(np.abs(shape[:, inside])), (len(shape), len(inside)))
@@ -469,7 +531,7 @@ def _without_effect(job: Job, member: Member) -> list[str]:
     found = []
     for flange in ("top", "bottom"):
         hold = getattr(member.restraint, flange)
-        if hold is None or hold.kind in {"continuous", "supports"}:
+        if hold is None or hold.kind == "supports" or held_all_along(member, hold):
             continue
         if set(held_places(member, flange).values()) <= {"support"}:
             found.append(
@@ -479,6 +541,11 @@ def _without_effect(job: Job, member: Member) -> list[str]:
         found.append("the camber has no total deflection limit to count against")
     if member.pattern and not loading.PATTERNED & {load.case for load in member.loads}:
         found.append("pattern: there is no live load to put on some spans only")
+    if member.braces:
+        found.append(
+            "braces count in the critical load by eigenvalue (`segments`), not as restraints in "
+            "the standard's checks"
+        )
     present = {load.case for load in member.loads} | ({"D"} if member.self_weight else set())
     for kind in type(member.deflection).model_fields:
         limited = getattr(member.deflection, kind) is not None and not member.forces
@@ -528,6 +595,7 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
     squeezed = np.any(case.demand.compression > 0)
     section = member.section
     if squeezed:
+        found.append(SECOND_ORDER[member.second_order])
         for axis, K, L in (
             ("major", case.K_major, case.length_major),
             ("minor", case.K_minor, case.length_minor),

@@ -11,13 +11,24 @@ from numpy.typing import NDArray
 from welbric.analysis import beam
 from welbric.analysis.beam import BeamResult
 from welbric.analysis.diagram import Array, Diagram, distinct
-from welbric.analysis.member_loads import LineLoad, Load, PointLoad, axial, breaks_of
+from welbric.analysis.member_loads import (
+    Curvature,
+    LineLoad,
+    Load,
+    PointLoad,
+    Strain,
+    Warming,
+    axial,
+    breaks_of,
+    twisting,
+)
+from welbric.analysis.second_order import link_nodes, nodal_forces
 from welbric.job import Job
 from welbric.loads import combinations as loading
 from welbric.loads.combinations import Combination
 from welbric.members import Member
-from welbric.restraints import Segment
-from welbric.standards.case import Demand
+from welbric.restraints import Segment, twist_places
+from welbric.standards.case import Demand, Elasticity
 
 TRACE = 1e-10  # of the largest value
 
@@ -50,6 +61,21 @@ class CaseKey:
 
 
 @dataclass(frozen=True)
+class Links:
+    """Nodes along a member, and what a unit force at each of them does about each axis.
+
+    Attributes
+    ----------
+    nodes : array, shape (J,), mm
+    major, minor : BeamResult of J cases
+    """
+
+    nodes: Array
+    major: BeamResult
+    minor: BeamResult
+
+
+@dataclass(frozen=True)
 class LoadCases:
     """The solved load cases of a member.
 
@@ -60,12 +86,18 @@ class LoadCases:
         Bending about each axis.
     axial : Diagram
         Tension positive.
+    torsion : Diagram
+        Moment about the member's axis.
+    links : Links, optional
+        For bending of the second order.
     """
 
     keys: list[CaseKey]
     major: BeamResult
     minor: BeamResult
     axial: Diagram
+    torsion: Diagram
+    links: Links | None = None
 
     def factors(self, combinations: Sequence[Combination]) -> Array:
         """Return the load factors, shape (C, L)."""
@@ -89,8 +121,13 @@ class MemberForces:
         Stations, ascending; a break stands there twice, for its left and its right side.
     right : array of bool, shape (X,)
         Whether a station means the right side of a jump.
-    N, V_major, M_major, V_minor, M_minor : array, shape (C, X)
+    N, V_major, M_major, V_minor, M_minor, T : array, shape (C, X)
         N and N mm; tension and sagging positive.
+    share : array, shape (C,), optional
+        The axial force over the one at which the member buckles elastically in a plane of bending,
+        where bending is of the second order.
+    diagrams : dict of str to Diagram, optional
+        The same between the stations, by the names above; where loads were analysed.
     """
 
     combinations: list[Combination]
@@ -101,19 +138,21 @@ class MemberForces:
     M_major: Array
     V_minor: Array
     M_minor: Array
+    T: Array
+    share: Array | None = None
+    diagrams: dict[str, Diagram] | None = None
 
 
-def load_cases(member: Member, E: float) -> LoadCases:
+def load_cases(member: Member, steel: Elasticity) -> LoadCases:
     """Solve every load case of a member; its own weight is in the dead case.
 
     Parameters
     ----------
     member : Member
-    E : float, MPa
-        The steel's modulus.
+    steel : Elasticity
     """
     by_case: dict[CaseKey, list[tuple[str, Load]]] = {}
-    far = member.length if member.held_along == "start" else 0.0
+    far = 0.0 if member.held_lengthwise == [member.length] else member.length
     if member.self_weight:
         by_case[CaseKey("D", False)] = member.self_weight_loads()
     spans = member.span_lengths("major") if member.pattern else []
@@ -125,7 +164,8 @@ def load_cases(member: Member, E: float) -> LoadCases:
             else:
                 parts = [(None, one)]
             for span, part in parts:
-                by_case.setdefault(replace(whole, span=span), []).append((axis, part))
+                found = by_case.setdefault(replace(whole, span=span), [])
+                found += [(axis, p) for p in imposed(part, member, steel)]
     keys = list(by_case)
     cases = [[load for _, load in by_case[key]] for key in keys]
     about = {
@@ -135,15 +175,51 @@ def load_cases(member: Member, E: float) -> LoadCases:
     supports = {axis: member.supports_about(axis) for axis in about}
     places = [s.at for found in supports.values() for s in found] + member.hinges
     stretches = member.stretches()
-    breaks = breaks_of(member.length, cases, places + [end for _, end, _ in stretches])
+    analysed = member.second_order == "analysed"
+    nodes = np.zeros(0)
+    if analysed:
+        nodes = link_nodes(sorted({*member.span_lengths("major"), *member.span_lengths("minor")}))
+        nodes = distinct(nodes)
+    more = [*places, *(end for _, end, _ in stretches), *nodes]
+    breaks = breaks_of(member.length, cases, more)
+    units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]
     middle = 0.5 * (breaks[:-1] + breaks[1:])
     which = np.searchsorted([end for _, end, _ in stretches], middle)
 
-    def bent(axis: str) -> BeamResult:
-        EI = E * np.array([getattr(s, f"I_{axis}") for _, _, s in stretches])[which]
-        return beam.bend(breaks, about[axis], supports[axis], EI, member.hinges)
+    def of_each(name: str) -> Array:
+        return np.array([getattr(section, name) for _, _, section in stretches])[which]
 
-    return LoadCases(keys, bent("major"), bent("minor"), axial(breaks, cases, member.held_along))
+    def bent(axis: str) -> BeamResult:
+        EI = steel.E * of_each(f"I_{axis}")
+        return beam.bend(breaks, about[axis] + units, supports[axis], EI, member.hinges)
+
+    major, minor = bent("major"), bent("minor")
+    own, unit = slice(0, len(keys)), slice(len(keys), None)
+    links = Links(nodes, major.taken(unit), minor.taken(unit)) if analysed else None
+    along = axial(breaks, cases, member.held_lengthwise, 1.0 / (steel.E * of_each("A")))
+    turned = twisting(breaks, cases, untwisted(member), 1.0 / (steel.G * of_each("J")))
+    return LoadCases(keys, major.taken(own), minor.taken(own), along, turned, links)
+
+
+def imposed(load: Load, member: Member, steel: Elasticity) -> list[Load]:
+    """Return a change of temperature as the strains and curvatures of each length; others alone."""
+    if not isinstance(load, Warming):
+        return [load]
+    found: list[Load] = []
+    for start, end, section in member.stretches():
+        a, b = max(start, load.start), min(end, load.end)
+        if b > a:
+            depth = section.I_x / section.Wel_top + section.I_x / section.Wel_bottom
+            # A warmer top is the longer one: the member hogs.
+            found.append(Curvature(a, b, -steel.expansion * load.difference / depth))
+            found.append(Strain(a, b, steel.expansion * load.mean))
+    return found
+
+
+def untwisted(member: Member) -> list[float]:
+    """Return the places that hold a member against twisting: its supports, and as it says."""
+    held = [s.at for s in member.supports_about("minor") if s.held or s.clamped]
+    return sorted({*held, *twist_places(member)})
 
 
 def span_by_span(
@@ -203,19 +279,43 @@ def stations(
 
 
 def member_forces(
-    cases: LoadCases, combinations: list[Combination], segments: Sequence[Segment]
+    cases: LoadCases,
+    combinations: list[Combination],
+    segments: Sequence[Segment],
+    level: float = 1.0,
 ) -> MemberForces:
-    """Return the forces of a loaded member under the combinations."""
+    """Return the forces of a loaded member under the combinations.
+
+    Parameters
+    ----------
+    cases : LoadCases
+        With their links bending is of the second order.
+    combinations : list of Combination
+    segments : sequence of Segment
+    level : float
+        On the loads, for the second order; 1.6 in allowable stress design.
+    """
     factors = cases.factors(combinations)
     major, minor = cases.major.combine(factors), cases.minor.combine(factors)
-    axial = cases.axial.combine(factors)
-    diagrams = (major.moment, minor.moment, major.shear, minor.shear)
-    x, right = stations(cases.axial.breaks, diagrams, segments)
-    shear_and_moment = (
-        without_trace(diagram.at(x, right))
-        for diagram in (major.shear, major.moment, minor.shear, minor.moment)
-    )
-    return MemberForces(combinations, x, right, axial.at(x, right), *shear_and_moment)
+    axial, torsion = cases.axial.combine(factors), cases.torsion.combine(factors)
+    share = None
+    if cases.links is not None:
+        links, pull = cases.links, axial.scaled(level)
+        of_major = nodal_forces(links.nodes, major.deflection, links.major, pull)
+        of_minor = nodal_forces(links.nodes, minor.deflection, links.minor, pull)
+        major = major.plus(links.major.combine(of_major.forces))
+        minor = minor.plus(links.minor.combine(of_minor.forces))
+        share = np.maximum(of_major.share, of_minor.share)
+    bending = {
+        "V_major": major.shear,
+        "M_major": major.moment,
+        "V_minor": minor.shear,
+        "M_minor": minor.moment,
+    }
+    x, right = stations(cases.axial.breaks, list(bending.values()), segments)
+    diagrams = {"N": axial, **bending, "T": torsion}
+    values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
+    return MemberForces(combinations, x, right, **values, share=share, diagrams=diagrams)
 
 
 def without_trace(values: Array) -> Array:
@@ -232,6 +332,7 @@ def given_forces(member: Member, segments: Sequence[Segment]) -> MemberForces:
         "M_major": [f.moment_major for f in member.forces],
         "V_minor": [f.shear_minor for f in member.forces],
         "M_minor": [f.moment_minor for f in member.forces],
+        "T": [f.torsion for f in member.forces],
     }
     counts = {len(values) for rows in lists.values() for values in rows if len(values) > 1}
     breaks = distinct(np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}]))
@@ -281,6 +382,7 @@ def segment_demand(forces: MemberForces, segments: Sequence[Segment]) -> Segment
             "tension": forces.N[:, inside],
             "V_major": np.abs(forces.V_major[:, inside]),
             "V_minor": np.abs(forces.V_minor[:, inside]),
+            "torsion": np.abs(forces.T[:, inside]),
             "M_major": compressing,
             "M_max": np.abs(M),
         }

@@ -13,12 +13,24 @@ from welbric.members import Member
 from welbric.standards import STANDARDS
 from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
 
+EN_1990 = (
+    "expression", "live_category", "snow_altitude", "national_values", "partial_factors"
+)  # fmt: skip
+
 
 class CatalogueFile(Described):
     """A catalogue of the user's own, and whether its good rows may be used beside bad ones."""
 
     file: str
     keep_good_rows: bool = False
+
+
+class PartialFactors(Described):
+    """Partial factors of EN 1990 in place of those of its national values."""
+
+    permanent: Annotated[float, Field(ge=1, le=2)] | None = None
+    variable: Annotated[float, Field(ge=1, le=2)] | None = None
+    xi: Annotated[float, Field(gt=0, le=1)] | None = None
 
 
 class Job(Described):
@@ -37,6 +49,8 @@ class Job(Described):
     expression: Literal["6.10", "6.10a/b"] | None = None
     live_category: Literal["A", "B", "C", "D", "E", "F", "G"] | None = None
     snow_altitude: Literal["up to 1000 m", "above 1000 m"] | None = None
+    national_values: Literal["recommended", "UK"] | None = None
+    partial_factors: PartialFactors | None = None
     separate_planes: bool = False
     combinations: list[str] = []
     bare_units: dict[str, str] = {}
@@ -110,7 +124,7 @@ class Job(Described):
             if live and self.live_category is None:
                 found.append("live_category: EN 1990 needs the category of the live load, A to G")
         else:
-            for name in ("expression", "live_category", "snow_altitude"):
+            for name in EN_1990:
                 if getattr(self, name) is not None:
                     found.append(f"{name}: goes with EN 1990, not with {self.loading}")
         if self.loading != "ASCE 7-22":
@@ -132,10 +146,13 @@ class Job(Described):
     def choices(self) -> Choices:
         """What EN 1990 leaves to be said."""
         usual = Choices()
+        own = self.partial_factors or PartialFactors()
         return Choices(
             self.expression or usual.expression,
             self.live_category or usual.category,
             self.snow_altitude or usual.altitude,
+            self.national_values or usual.national,
+            *(own.permanent, own.variable, own.xi),
         )
 
     def member(self, mark: str) -> Member:

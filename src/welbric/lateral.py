@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
@@ -22,8 +22,9 @@ from welbric.errors import InputError
 from welbric.forces import CaseKey, load_cases
 from welbric.loads.combinations import Combination
 from welbric.members import Member
-from welbric.restraints import Segment, held_places, segments, twist_places
+from welbric.restraints import Segment, held_all_along, held_places, segments, twist_places
 from welbric.sections.table import Section
+from welbric.standards.case import Elasticity
 
 TELLING = 0.5  # of the largest moment: below it an equivalent Cb says nothing
 ELEMENTS = 40  # more than the factor needs: the mode is drawn
@@ -85,7 +86,7 @@ class CriticalLoad:
         return self.factor * self.moment
 
 
-def critical_load(member: Member, combination: Combination, E: float, G: float) -> CriticalLoad:
+def critical_load(member: Member, combination: Combination, steel: Elasticity) -> CriticalLoad:
     """Return the elastic critical load factor of a member under a combination.
 
     Parameters
@@ -94,27 +95,35 @@ def critical_load(member: Member, combination: Combination, E: float, G: float) 
         Its supports hold it sideways and against twisting; its restraints hold the flanges they
         name; loads act where `on` says.
     combination : Combination
-    E, G : float, MPa
+    steel : Elasticity
 
     Raises
     ------
     InputError
-        If forces are given in place of loads, or the section is not symmetric about its web.
+        If forces are given in place of loads, or a section is not symmetric about its web.
     """
     if member.forces:
         raise InputError(f"{member.mark}: the critical factor needs loads, not combined forces")
-    section = member.section
-    if member.pieces:
-        raise InputError(f"{member.mark}: a member of several sections is outside this solution")
-    if section.angle or abs(section.shear_x - section.x) > 1e-6 * section.surface:
-        raise InputError(
-            f"{member.mark}: {section.name} is not symmetric about its web: outside this solution"
-        )
-    cases = load_cases(member, E)
+    stretches = member.stretches()
+    for _, _, one in stretches:
+        if one.angle or abs(one.shear_x - one.x) > 1e-6 * one.surface:
+            raise InputError(
+                f"{member.mark}: {one.name} is not symmetric about its web: outside this solution"
+            )
+        off = abs(one.shear_y - one.y) > 1e-6 * one.surface
+        if member.pieces and (off or abs(one.beta_major) > 1e-6 * one.surface):
+            raise InputError(
+                f"{member.mark}: {one.name} is not symmetric about both axes: of several sections "
+                "this solution takes those that are"
+            )
+    section = max((s for _, _, s in stretches), key=lambda s: s.d)  # loads act at its height
+    E, G = steel.E, steel.G
+    cases = load_cases(member, steel)
     heights = flange_heights(section)
     holds = _holds(member, heights)
     points, lines = _high_loads(member, combination, heights)
     stops = [*cases.axial.breaks, *(h.at for h in holds if isinstance(h, Hold))]
+    stops += [end for _, end, _ in stretches]
     nodes = mesh(member.length, stops, ELEMENTS)
     x = gauss_places(nodes)
     flat, side = x.ravel(), np.zeros(x.size, dtype=bool)
@@ -122,7 +131,7 @@ def critical_load(member: Member, combination: Combination, E: float, G: float) 
     moment = cases.major.moment.combine(factors)
     found = buckling(
         nodes,
-        stiffnesses(section, E, G),
+        along(nodes, stretches, E, G),
         moment.at(flat, side)[0].reshape(x.shape),
         cases.axial.combine(factors).at(flat, side)[0].reshape(x.shape),
         lines(x),
@@ -135,7 +144,7 @@ def critical_load(member: Member, combination: Combination, E: float, G: float) 
     values = np.where(np.abs(both[0]) > np.abs(both[1]), both[0], both[1])
     at = int(np.argmax(np.abs(values)))
     parts = [
-        _of_segment(segment, stations, values, factor, section, E, G)
+        _of_segment(segment, stations, values, factor, stretches, E, G)
         for segment in segments(member)
     ]
     largest = float(abs(values[at]))
@@ -151,6 +160,19 @@ def stiffnesses(section: Section, E: float, G: float) -> Stiffnesses:
         E * section.I_minor, G * section.J, E * section.Cw, section.beta_major, height,
         section.r_polar,
     )  # fmt: skip
+
+
+def along(
+    nodes: Array, stretches: Sequence[tuple[float, float, Section]], E: float, G: float
+) -> Stiffnesses:
+    """Return what each element's section brings, or the one section of all."""
+    found = [stiffnesses(section, E, G) for _, _, section in stretches]
+    if len(found) == 1:
+        return found[0]
+    middle = 0.5 * (nodes[:-1] + nodes[1:])
+    which = np.searchsorted([end for _, end, _ in stretches], middle)
+    names = [f.name for f in fields(Stiffnesses)]
+    return Stiffnesses(*(np.array([[getattr(found[i], n) for i in which]]) for n in names))
 
 
 def flange_heights(section: Section) -> dict[str, float]:
@@ -172,7 +194,13 @@ def uniform_critical_moment(section: Section, length: float, E: float, G: float)
 
 
 def _of_segment(
-    segment: Segment, x: Array, M: Array, factor: float, section: Section, E: float, G: float
+    segment: Segment,
+    x: Array,
+    M: Array,
+    factor: float,
+    stretches: Sequence[tuple[float, float, Section]],
+    E: float,
+    G: float,
 ) -> SegmentMoment:
     inside = (x >= segment.start - 1e-6) & (x <= segment.end + 1e-6)
     sign = {"top": 1.0, "bottom": -1.0}.get(segment.flange)
@@ -180,8 +208,10 @@ def _of_segment(
     moment = float(pressing.max(initial=0.0))
     Mcr = factor * moment if moment > 0 else math.nan
     Cb = math.nan
-    if segment.Lb > 0 and moment > 0:
-        Cb = Mcr / uniform_critical_moment(section, segment.Lb, E, G)
+    sections = {s for a, b, s in stretches if a < segment.end and b > segment.start}
+    # Of several sections none has a critical uniform moment of its own.
+    if segment.Lb > 0 and moment > 0 and len(sections) == 1:
+        Cb = Mcr / uniform_critical_moment(sections.pop(), segment.Lb, E, G)
     return SegmentMoment(segment, moment, Mcr, Cb)
 
 
@@ -193,20 +223,22 @@ def _holds(member: Member, heights: dict[str, float]) -> Sequence[Hold | AllAlon
     places: dict[float, set[str]] = {}
     for flange in ("top", "bottom"):
         hold = getattr(member.restraint, flange)
-        if hold is not None and hold.kind == "continuous":
-            found.append(AllAlong(heights[flange]))
-            continue
+        found += [AllAlong(heights[flange], *length) for length in held_all_along(member, hold)]
         for at, why in held_places(member, flange).items():
-            if at not in supports and why != "twist held":
+            if at not in supports and why not in {"twist held", "held all along"}:
                 places.setdefault(at, set()).add(flange)
     for at, flanges in sorted(places.items()):
         if len(flanges) == 2:
             found.append(Hold(at, u=True, twist=True))
         else:
             found.append(Hold(at, height=heights[min(flanges)]))
-    if member.restraint.twist is not None and member.restraint.twist.kind == "continuous":
-        found += [Hold(at, twist=True) for at in np.linspace(0.0, member.length, 21)]
+    for start, end in held_all_along(member, member.restraint.twist):
+        found += [Hold(at, twist=True) for at in np.linspace(start, end, 21)]
     found += [Hold(at, twist=True) for at in twist_places(member)]
+    for brace in member.braces:
+        height = heights[brace.on] if brace.stiffness else None
+        springs = (brace.stiffness or 0.0, brace.twist_stiffness or 0.0)
+        found += [Hold(x, False, False, False, brace.warping, height, *springs) for x in brace.at]
     return found
 
 

@@ -30,6 +30,7 @@ from welbric.descriptions import (
     Dimension,
     Length,
     Positive,
+    Quantity,
     RotationSpring,
     Spring,
 )
@@ -76,9 +77,10 @@ ROLES: dict[Role, float] = {  # the direction from start to end, degrees above t
 class FlangeRestraint(Described):
     """Where a flange is held sideways, besides the supports."""
 
-    kind: Literal["continuous", "supports", "loads", "every", "at"]
+    kind: Literal["continuous", "supports", "loads", "every", "at", "by_span"]
     every: Length | None = None
     at: list[Length] = []
+    by_span: list[FlangeRestraint] = []
 
     @model_validator(mode="before")
     @classmethod
@@ -94,15 +96,22 @@ class FlangeRestraint(Described):
                     '\'loads\', {every = "6 ft"} or {at = ["10 ft", "20 ft"]}'
                 )
             return {"kind": value}
-        if isinstance(value, dict) and len(value) == 1 and set(value) <= {"every", "at"}:
+        if isinstance(value, dict) and len(value) == 1 and set(value) <= {"every", "at", "by_span"}:
             (kind,) = value
             return {"kind": kind, **value}
         if isinstance(value, dict) and "kind" in value:
             return value
         raise ValueError(
-            "accepted: 'continuous', 'supports', 'loads', {every = \"6 ft\"} or "
-            '{at = ["10 ft", "20 ft"]}'
+            "accepted: 'continuous', 'supports', 'loads', {every = \"6 ft\"}, "
+            '{at = ["10 ft", "20 ft"]} or {by_span = ["continuous", "supports"]}'
         )
+
+    @field_validator("by_span")
+    @classmethod
+    def _one_level(cls, value: list[FlangeRestraint]) -> list[FlangeRestraint]:
+        if any(one.by_span for one in value):
+            raise ValueError("a span's restraint is not by span again")
+        return value
 
     @field_validator("every")
     @classmethod
@@ -120,6 +129,11 @@ _RESTRAINT_SCHEMA = WithJsonSchema(
             {"type": "object", "required": ["every"], "properties": {"every": {"type": "string"}}},
             {
                 "type": "object",
+                "required": ["by_span"],
+                "properties": {"by_span": {"type": "array"}},
+            },
+            {
+                "type": "object",
                 "required": ["at"],
                 "properties": {"at": {"type": "array", "items": {"type": "string"}}},
             },
@@ -135,6 +149,30 @@ class Restraint(Described):
 
     top: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
     bottom: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
+
+
+class Brace(Described):
+    """What holds a member sideways elastically; it counts in the critical load by eigenvalue.
+
+    ``stiffness`` is in N/mm, ``twist_stiffness`` in N mm per radian.
+    """
+
+    at: Annotated[list[float], Quantity("length", many=True)]
+    on: Literal["top", "shear centre", "bottom"] = "shear centre"
+    stiffness: Spring | None = None
+    twist_stiffness: RotationSpring | None = None
+    warping: bool = False
+
+    @model_validator(mode="after")
+    def _holds(self) -> Brace:
+        given = [v for v in (self.stiffness, self.twist_stiffness) if v is not None]
+        if not given and not self.warping:
+            raise ValueError("give a stiffness, a twist_stiffness or warping = true")
+        if any(value <= 0 for value in given):
+            raise ValueError("a stiffness is greater than zero")
+        if self.on != "shear centre" and self.stiffness is None:
+            raise ValueError("on: goes with a stiffness")
+        return self
 
 
 class Buckling(Described):
@@ -269,16 +307,19 @@ class Member(Described):
     ends_minor: tuple[End, End] | None = None
     supports: list[SupportAt] = Field(default=[], alias="support")
     hinges: list[Length] = []
+    lengthwise: Literal["one end held", "both ends held"] = "one end held"
     pieces: list[Piece] = Field(default=[], alias="piece")
     pattern: bool = False
     inclination: Angle | None = None
     self_weight: bool = True
     restraint: Restraint = Restraint()
+    braces: list[Brace] = Field(default=[], alias="brace")
     buckling: Buckling = Buckling()
     connection: Connection | None = None
     Cb: Positive | None = None
-    second_order_included: bool = False
+    second_order: Literal["amplified", "analysed", "included"] = "amplified"
     deflection: DeflectionLimits = DeflectionLimits()
+    deflection_from: Literal["undeformed line", "chord"] = "undeformed line"
     camber: Dimension | None = None
     loads: list[MemberLoad] = Field(default=[], alias="load")
     forces: list[CombinedForces] = []
@@ -339,15 +380,36 @@ class Member(Described):
                     )
             if (L if load.end is None else load.end) <= (load.start or 0.0):
                 found.append(f"load {number}: its end is not beyond its start")
+        for number, brace in enumerate(self.braces, 1):
+            for place in brace.at:
+                if not -slack <= place <= L + slack:
+                    found.append(
+                        f"brace {number}: {place / 1000:.4g} m is off the member, "
+                        f"which is {L / 1000:.4g} m long"
+                    )
         for flange in ("top", "bottom", "twist"):
             hold = getattr(self.restraint, flange)
+            spans = self.span_lengths("minor") if hold and hold.by_span else []
+            if hold and hold.by_span and len(hold.by_span) != len(spans):
+                found.append(
+                    f"restraint, {flange}: {len(hold.by_span)} restraints by span, for "
+                    f"{len(spans)} spans and overhangs"
+                )
+            for (start, end), one in zip(spans, hold.by_span if hold else [], strict=False):
+                for place in one.at:
+                    if not -slack <= place <= end - start + slack:
+                        found.append(
+                            f"restraint, {flange}: {place / 1000:.4g} m is off its span, which is "
+                            f"{(end - start) / 1000:.4g} m long"
+                        )
             for place in hold.at if hold else []:
                 if not -slack <= place <= L + slack:
                     found.append(
                         f"restraint, {flange}: {place / 1000:.4g} m is off the member, "
                         f"which is {L / 1000:.4g} m long"
                     )
-            if hold and hold.every and L / hold.every > 1000:
+            every = [one.every for one in ([hold, *hold.by_span] if hold else []) if one.every]
+            if every and L / min(every) > 1000:
                 found.append(f"restraint, {flange}: more than 1000 restraints; is the unit right?")
         for field in ("major_length", "minor_length", "torsional_length"):
             value = getattr(self.buckling, field)
@@ -363,6 +425,13 @@ class Member(Described):
             found.append(f"steel: {error}")
         if self.forces and self.self_weight and "self_weight" in self.model_fields_set:
             found.append("self_weight: own weight cannot be added to forces combined elsewhere")
+        if self.forces and self.second_order == "analysed":
+            found.append("second_order: 'analysed' needs loads, not forces combined elsewhere")
+        if self.loads and self.second_order == "included":
+            found.append(
+                "second_order: 'included' goes with forces combined elsewhere; loads are analysed "
+                "to the first order here unless 'analysed' is said"
+            )
         if self.loads and self.forces:
             found.append("forces: give loads, or forces combined elsewhere, and not both")
         if self.connection is not None:
@@ -487,9 +556,11 @@ class Member(Described):
         return math.radians(ROLES[self.role])
 
     @property
-    def held_along(self) -> str:
-        """The end that holds the member along its axis: the start, unless that is free."""
-        return "end" if self.ends_about("major")[0] == "free" else "start"
+    def held_lengthwise(self) -> list[float]:
+        """The ends that hold the member along its axis: the start, unless that is free, or both."""
+        if self.lengthwise == "both ends held":
+            return [0.0, self.length]
+        return [self.length if self.ends_about("major")[0] == "free" else 0.0]
 
     @property
     def own_weight(self) -> float:

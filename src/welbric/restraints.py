@@ -62,21 +62,42 @@ def held_places(member: Member, flange: str) -> dict[float, str]:
     return dict(sorted(places.items()))
 
 
+def by_length(
+    member: Member, hold: FlangeRestraint | None
+) -> list[tuple[float, float, FlangeRestraint]]:
+    """Return the start, the end and the restraint of each length: of the member, or its spans."""
+    if hold is None:
+        return []
+    if hold.kind != "by_span":
+        return [(0.0, member.length, hold)]
+    spans = member.span_lengths("minor")
+    return [(a, b, one) for (a, b), one in zip(spans, hold.by_span, strict=True)]
+
+
+def held_all_along(member: Member, hold: FlangeRestraint | None) -> list[tuple[float, float]]:
+    """Return the lengths that a restraint holds without a gap, mm."""
+    return [(a, b) for a, b, one in by_length(member, hold) if one.kind == "continuous"]
+
+
 def _named_places(
     member: Member, hold: FlangeRestraint | None, why: str
 ) -> list[tuple[float, str]]:
     """Return the places a restraint names, and what it is."""
-    if hold is None:
-        return []
-    if hold.kind == "every":
-        count = int(member.length / hold.every + SAME_PLACE)  # type: ignore[operator]
-        return [(i * hold.every, why) for i in range(1, count + 1)]  # type: ignore[operator]
-    if hold.kind == "at":
-        return [(x, why) for x in hold.at]
-    if hold.kind == "loads":
-        points = [load for load in member.loads if load.point is not None and load.axis == "major"]
-        return [(x, "load") for load in points for x in load.at or []]
-    return []
+    found: list[tuple[float, str]] = []
+    slack = SAME_PLACE * member.length
+    for start, end, one in by_length(member, hold):
+        if one.kind == "every" and one.every:
+            count = int((end - start) / one.every + SAME_PLACE)
+            found += [(start + i * one.every, why) for i in range(1, count + 1)]
+        elif one.kind == "at":
+            found += [(start + x, why) for x in one.at]
+        elif one.kind == "loads":
+            points = [load for load in member.loads if load.point and load.axis == "major"]
+            places = [x for load in points for x in load.at or []]
+            found += [(x, "load") for x in places if start - slack <= x <= end + slack]
+        elif one.kind == "continuous" and hold is not one:
+            found += [(start, "held all along"), (end, "held all along")]
+    return found
 
 
 def twist_places(member: Member) -> list[float]:
@@ -97,12 +118,17 @@ def segments(member: Member) -> list[Segment]:
 def _segments_of(member: Member, flange: str) -> list[Segment]:
     L = member.length
     holds = (getattr(member.restraint, flange), member.restraint.twist)
-    if any(hold is not None and hold.kind == "continuous" for hold in holds):
-        return [Segment(flange, 0.0, L, "held all along", "held all along", continuous=True)]
+    whole = [length for hold in holds for length in held_all_along(member, hold)]
     places = held_places(member, flange)
     stops = sorted({0.0, L, *places})
-    found = []
+    found: list[Segment] = []
     for start, end in pairwise(stops):
-        held = places.get(start, "free end"), places.get(end, "free end")
+        if any(a <= start and end <= b for a, b in whole):
+            if found and found[-1].continuous:
+                start = found.pop().start
+            held = ("held all along", "held all along")
+            found.append(Segment(flange, start, end, *held, continuous=True))
+            continue
+        held = (places.get(start, "free end"), places.get(end, "free end"))
         found.append(Segment(flange, start, end, *held, free_tip="free end" in held))
     return found

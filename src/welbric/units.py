@@ -15,10 +15,12 @@ from typing import Any
 
 from welbric.errors import InputError, did_you_mean
 
+BASES = ("length", "force", "mass", "temperature")
 INTERNAL_BASE = """
 millimetre = [length] = mm
 newton = [force] = N
 kilogram = [mass] = kg
+kelvin = [temperature] = K = degC
 radian = [] = rad
 second = [time] = s
 """
@@ -46,6 +48,7 @@ psf = pound / foot ** 2
 klf = kip / foot
 plf = pound / foot
 milliradian = 1e-3 * radian = mrad
+degF = kelvin / 1.8  # differences only: there is no zero to mistake
 degree = 0.017453292519943295 * radian = deg = degrees
 """
 
@@ -60,6 +63,12 @@ class Kind:
     force: int
     examples: tuple[str, str]
     mass: int = 0
+    temperature: int = 0
+
+    @property
+    def exponents(self) -> tuple[int, ...]:
+        """The powers of length, force, mass and temperature."""
+        return (self.length, self.force, self.mass, self.temperature)
 
     def __str__(self) -> str:
         return f"{self.article} {self.name}"
@@ -82,6 +91,7 @@ KINDS: dict[str, Kind] = {
     "angle": Kind("angle", "an", 0, 0, ("30 deg", "0.5 rad")),
     "number": Kind("plain number", "a", 0, 0, ("1.0", "0.85")),
     "mass_per_length": Kind("mass per length", "a", -1, 0, ("74 kg/m", "74 kg/m"), mass=1),
+    "temperature": Kind("change of temperature", "a", 0, 0, ("20 K", "36 degF"), temperature=1),
 }
 
 _NUMBER = r"(?:\d{1,3}(?:,\d{3})+(?:\.\d*)?|\d+(?:\.\d*)?|\.\d+)(?:[eE][-+]?\d+)?"
@@ -97,7 +107,9 @@ _FEET_INCHES = re.compile(
     + r"\s*(?:in|inch|inches|\")"
 )
 _SIGN = re.compile(r"\s*([-+−])\s*")
-_POWERS = str.maketrans({"²": "^2", "³": "^3", "⁴": "^4", "⁶": "^6", "·": "*", "⋅": "*", "×": "*"})
+_POWERS = str.maketrans(
+    {"°": "deg", "²": "^2", "³": "^3", "⁴": "^4", "⁶": "^6", "·": "*", "⋅": "*", "×": "*"}
+)
 
 
 @cache
@@ -112,8 +124,8 @@ def _registry() -> Any:
 
 
 @cache
-def unit_factor(text: str) -> tuple[float, tuple[int, int, int]]:
-    """Return a unit's size in internal units and its exponents of (length, force, mass).
+def unit_factor(text: str) -> tuple[float, tuple[int, ...]]:
+    """Return a unit's size in internal units and its exponents, as `Kind.exponents` has them.
 
     Parameters
     ----------
@@ -143,15 +155,15 @@ def unit_factor(text: str) -> tuple[float, tuple[int, int, int]]:
     except Exception as error:
         raise InputError(f"{text!r} is not a unit") from error
     powers = {str(name): power for name, power in quantity.dimensionality.items()}
-    exponents = tuple(powers.pop(f"[{name}]", 0) for name in ("length", "force", "mass"))
+    exponents = tuple(powers.pop(f"[{name}]", 0) for name in BASES)
     if powers or any(int(e) != e for e in exponents):
         raise InputError(f"{text!r} is not a unit used here")
-    return float(quantity.magnitude), (int(exponents[0]), int(exponents[1]), int(exponents[2]))
+    return float(quantity.magnitude), tuple(int(e) for e in exponents)
 
 
-def _article(exponents: tuple[int, int, int]) -> str:
+def _article(exponents: tuple[int, ...]) -> str:
     for kind in KINDS.values():
-        if (kind.length, kind.force, kind.mass) == exponents:
+        if kind.exponents == exponents:
             return str(kind)
     return "of another kind"
 
@@ -221,8 +233,8 @@ def parse(value: object, kind: str, bare_unit: str | None = None) -> float:
     unit = unit or bare_unit or ""
     if not unit and kind != "number":
         raise InputError(f"{str(value)!r} has no unit; give {wanted} {such_as}")
-    factor, exponents = unit_factor(unit) if unit else (1.0, (0, 0, 0))
-    if exponents != (wanted.length, wanted.force, wanted.mass) or (unit and kind == "number"):
+    factor, exponents = unit_factor(unit) if unit else (1.0, (0,) * len(BASES))
+    if exponents != wanted.exponents or (unit and kind == "number"):
         raise InputError(f"{str(value)!r} is {_article(exponents)}; {wanted} is needed, {such_as}")
     if not math.isfinite(number * factor):
         raise InputError(f"{str(value)!r} is not a finite number; give {wanted} {such_as}")
@@ -298,6 +310,7 @@ METRIC = DisplayUnits(
         "warping": "cm⁶",
         "angle": "deg",
         "mass_per_length": "kg/m",
+        "temperature": "K",
     },
 )
 US = DisplayUnits(
@@ -316,6 +329,7 @@ US = DisplayUnits(
         "warping": "in⁶",
         "angle": "deg",
         "mass_per_length": "lb/ft",
+        "temperature": "degF",
     },
 )
 DISPLAY = {"metric": METRIC, "US": US}

@@ -87,6 +87,28 @@ class BeamResult:
     reactions: Array
     places: tuple[float, ...]
 
+    def taken(self, cases: slice) -> BeamResult:
+        """Return some of the cases."""
+        return BeamResult(
+            self.shear.taken(cases),
+            self.moment.taken(cases),
+            self.slope.taken(cases),
+            self.deflection.taken(cases),
+            self.reactions[cases],
+            self.places,
+        )
+
+    def plus(self, other: BeamResult) -> BeamResult:
+        """Return the sum of two results for the same beam, case by case."""
+        return BeamResult(
+            self.shear.plus(other.shear),
+            self.moment.plus(other.moment),
+            self.slope.plus(other.slope),
+            self.deflection.plus(other.deflection),
+            self.reactions + other.reactions,
+            self.places,
+        )
+
     def combine(self, factors: Array) -> BeamResult:
         """Superpose cases into combinations."""
         return BeamResult(

@@ -36,6 +36,14 @@ class Diagram:
         """Superpose: factors of shape (C, L) on L cases give C combinations."""
         return Diagram(self.breaks, np.tensordot(factors, self.coefficients, axes=(1, 0)))
 
+    def taken(self, cases: slice) -> Diagram:
+        """Return some of the cases."""
+        return Diagram(self.breaks, self.coefficients[cases])
+
+    def plus(self, other: Diagram) -> Diagram:
+        """Return the sum with a diagram of the same breaks and degree."""
+        return Diagram(self.breaks, self.coefficients + other.coefficients)
+
     def at(self, x: Array, right: NDArray[np.bool_]) -> Array:
         """Return the values at stations.
 

@@ -14,7 +14,7 @@ constant. Many sections are solved at once, as arrays of small dense matrices.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
@@ -64,14 +64,19 @@ class Hold:
 
 @dataclass(frozen=True)
 class AllAlong:
-    """A rigid sideways hold all along, at a height above the shear centre, mm."""
+    """A rigid sideways hold without a gap, at a height above the shear centre, mm."""
 
     height: float
+    start: float = 0.0
+    end: float = np.inf
 
 
 @dataclass(frozen=True)
 class Stiffnesses:
-    """What a section brings to lateral buckling; arrays of shape (S,), N and mm.
+    """What a section brings to lateral buckling: arrays of shape (S,), N and mm.
+
+    Where the section changes along the member the arrays have the shape (S, J - 1), a value for
+    each element.
 
     Attributes
     ----------
@@ -167,7 +172,9 @@ def buckling(
             stiffnesses.shear_height, stiffnesses.r_polar,
         )
     )  # fmt: skip
-    EI, GJ, ECw, beta, ys, r = np.broadcast_arrays(EI, GJ, ECw, beta, ys, r)
+    EI, GJ, ECw, beta, ys, r = np.broadcast_arrays(
+        *(v[:, None] if v.ndim == 1 else v for v in (EI, GJ, ECw, beta, ys, r))
+    )
     H, H1, H2 = _hermite(L)  # (E, 5, 4) each
     weight = L[:, None] * _WEIGHTS
 
@@ -185,20 +192,30 @@ def buckling(
     uu, pp, up = scatter.uu, scatter.pp, scatter.up
     if not max(np.abs(moment).max(), np.abs(axial).max()) < LARGEST:
         raise InputError("the loads are too large to find when the member buckles")
-    K = EI[:, None, None] * uu(bend) + ECw[:, None, None] * pp(bend) + GJ[:, None, None] * pp(twist)
-    G = uu(pull) + (r**2)[:, None, None] * pp(pull) - beta[:, None, None] * pp(wagner)
-    coupling = ys[:, None, None] * up(pull) - up(couple)
+
+    def times(values: Array, put: Callable[[Array], Array], element: Array) -> Array:
+        """Return the whole matrix of elements times values, of the section or of each element."""
+        if values.shape[1] == 1:
+            return values[:, :, None] * put(element)
+        return put(values[:, :, None, None] * element)
+
+    K = times(EI, uu, bend) + times(ECw, pp, bend) + times(GJ, pp, twist)
+    G = uu(pull) + times(r**2, pp, pull) - times(beta, pp, wagner)
+    coupling = times(ys, up, pull) - up(couple)
     G = G + coupling + coupling.transpose(0, 2, 1) - pp(lifted)
     for place, value in point_height:
         number = 4 * int(np.argmin(np.abs(nodes - place))) + 2
         G[:, number, number] -= value
 
+    EI = EI.max(axis=1)
     rigid = RIGID * EI / L.min() ** 3
+    middle = 0.5 * (nodes[:-1] + nodes[1:])
     gone: set[int] = set()
     for hold in holds:
         if isinstance(hold, AllAlong):
             k = (rigid / L.mean())[:, None, None]
-            mass = integral(one, H, H)
+            along = (middle > hold.start) & (middle < hold.end)
+            mass = integral(one * along[:, None], H, H)
             cross = up(mass) + up(mass).transpose(0, 2, 1)
             K = K + k * (uu(mass) - hold.height * cross + hold.height**2 * pp(mass))
             continue
@@ -260,7 +277,7 @@ def _hermite(L: Array) -> tuple[Array, Array, Array]:
 
 
 class _Scatter:
-    """Puts element matrices, shape (E, 4, 4), into the whole, shape (1, 4 J, 4 J)."""
+    """Puts element matrices, (E, 4, 4) or (S, E, 4, 4), into the whole, (1 or S, 4 J, 4 J)."""
 
     def __init__(self, count: int) -> None:
         self.total = 4 * count
@@ -269,8 +286,10 @@ class _Scatter:
         self.of_twist = first + np.array([2, 3, 6, 7])
 
     def _put(self, element: Array, rows: Any, columns: Any) -> Array:
-        whole = np.zeros((1, self.total, self.total))
-        np.add.at(whole[0], (rows[:, :, None], columns[:, None, :]), element)
+        element = element if element.ndim == 4 else element[None]
+        whole = np.zeros((len(element), self.total, self.total))
+        every = np.arange(len(element))[:, None, None, None]
+        np.add.at(whole, (every, rows[:, :, None], columns[:, None, :]), element)
         return whole
 
     def uu(self, element: Array) -> Array:

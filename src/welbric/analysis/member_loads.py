@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -72,7 +74,37 @@ class Curvature:
     kappa: float
 
 
-Load = LineLoad | PointLoad | MomentLoad | AxialLoad | AxialLineLoad | Movement | Curvature
+@dataclass(frozen=True)
+class Strain:
+    """A strain imposed along part of a member, as by temperature; longer is positive."""
+
+    start: float
+    end: float
+    epsilon: float
+
+
+@dataclass(frozen=True)
+class Warming:
+    """A change of temperature, K: of the whole depth, and of the top over the bottom."""
+
+    start: float
+    end: float
+    mean: float = 0.0
+    difference: float = 0.0
+
+
+@dataclass(frozen=True)
+class Torque:
+    """A moment about the member's axis; N mm, positive by the right hand towards the end."""
+
+    at: float
+    T: float
+
+
+Load = (
+    LineLoad | PointLoad | MomentLoad | AxialLoad | AxialLineLoad | Movement | Curvature | Strain
+    | Warming | Torque
+)  # fmt: skip
 
 
 def breaks_of(length: float, cases: Sequence[Sequence[Load]], more: Sequence[float] = ()) -> Array:
@@ -80,7 +112,7 @@ def breaks_of(length: float, cases: Sequence[Sequence[Load]], more: Sequence[flo
     places = {0.0, length, *more}
     for loads in cases:
         for load in loads:
-            if isinstance(load, LineLoad | Curvature):
+            if isinstance(load, LineLoad | Curvature | Strain | Warming):
                 places |= {load.start, load.end}
             elif not isinstance(load, AxialLineLoad):
                 places.add(load.at)
@@ -92,31 +124,90 @@ def breaks_of(length: float, cases: Sequence[Sequence[Load]], more: Sequence[flo
     return np.array(kept)
 
 
-def axial(breaks: Array, cases: Sequence[Sequence[Load]], held: str = "start") -> Diagram:
-    """Return the axial force, tension positive, of a member held along its axis at one end.
+def axial(
+    breaks: Array,
+    cases: Sequence[Sequence[Load]],
+    held: Sequence[float] = (0.0,),
+    flexibility: Any = 1.0,
+) -> Diagram:
+    """Return the axial force, tension positive, of a member held lengthwise at some places.
 
     Parameters
     ----------
     breaks : array, shape (I + 1,), mm
     cases : sequence of sequences of loads
         Transverse loads are passed over.
-    held : str
-        ``"start"`` or ``"end"``. A force acts between its place and that end.
+    held : sequence of float, mm
+        An end or both. A force acts between its place and the start, where that is held.
+    flexibility : array_like, shape (I,) or a number, 1/N
+        1/(E A), where both ends are held.
     """
-    N = np.zeros((len(cases), len(breaks) - 1, 2))
-    from_start = held == "start"
-    # A line load that points away from the start pulls what hangs from the start, and pushes
-    # what stands on the end.
-    beyond = breaks[-1] - breaks if from_start else -breaks
+    pushes = np.zeros((len(cases), len(breaks)))
+    rate, strain = np.zeros((2, len(cases), len(breaks) - 1))
+    sign = 1.0 if min(held) <= breaks[0] else -1.0
+    middle = 0.5 * (breaks[:-1] + breaks[1:])
     for i, loads in enumerate(cases):
         for load in loads:
             if isinstance(load, AxialLoad):
-                node = node_of(breaks, load.at)
-                N[i, slice(None, node) if from_start else slice(node, None), 0] += load.N
+                pushes[i, node_of(breaks, load.at)] += sign * load.N
             elif isinstance(load, AxialLineLoad):
-                N[i, :, 0] += load.n * beyond[:-1]
-                N[i, :, 1] += load.n * np.diff(beyond)
-    return Diagram(breaks, N)
+                rate[i] += load.n
+            elif isinstance(load, Strain):
+                strain[i] += load.epsilon * ((middle > load.start) & (middle < load.end))
+    return _lengthwise(breaks, pushes, rate, strain, held, flexibility)
+
+
+def twisting(
+    breaks: Array, cases: Sequence[Sequence[Load]], held: Sequence[float], flexibility: Any
+) -> Diagram:
+    """Return the torsional moment of a member that is free to warp, held from twisting at places.
+
+    Parameters
+    ----------
+    breaks : array, shape (I + 1,), mm
+    cases : sequence of sequences of loads
+        All but torques are passed over.
+    held : sequence of float, mm
+    flexibility : array_like, shape (I,) or a number
+        1/(G J), 1/(N mm2).
+    """
+    torques = np.zeros((len(cases), len(breaks)))
+    for i, loads in enumerate(cases):
+        for load in loads:
+            if isinstance(load, Torque):
+                torques[i, node_of(breaks, load.at)] += load.T
+    nothing = np.zeros((len(cases), len(breaks) - 1))
+    return _lengthwise(breaks, torques, nothing, nothing, held, flexibility)
+
+
+def _lengthwise(
+    breaks: Array, pushes: Array, rate: Array, strain: Array, held: Sequence[float], flexible: Any
+) -> Diagram:
+    """Return the force along a member, or the moment about its axis.
+
+    Pushes, shape (L, I + 1), and the uniform rate, (L, I), act towards the end; the strain, (L, I),
+    is free of force. Between two holds the elongation is zero; beyond the last nothing pulls.
+    """
+    lengths = np.diff(breaks)
+    flexible = np.broadcast_to(np.asarray(flexible, dtype=float), lengths.shape)
+    # Counted from a start with no force there: what is missing is a constant in each bay.
+    gain = np.zeros_like(rate)
+    gain[:, 1:] = -np.cumsum(rate * lengths, axis=1)[:, :-1]
+    N = gain - np.cumsum(pushes[:, :-1], axis=1)
+    at_end = N - rate * lengths
+    stops = [0, *sorted({node_of(breaks, x) for x in held} - {0, len(lengths)}), len(lengths)]
+    ends = {node_of(breaks, x) for x in held}
+    for first, last in pairwise(stops):
+        bay = slice(first, last)
+        if {first, last} <= ends:
+            stretch = (0.5 * (N + at_end) * flexible + strain)[:, bay] @ lengths[bay]
+            constant = -stretch / (flexible[bay] @ lengths[bay])
+        elif first in ends:
+            constant = pushes[:, last] - at_end[:, last - 1]
+        else:
+            constant = -pushes[:, first] - N[:, first]
+        N[:, bay] += constant[:, None]
+    return Diagram(breaks, np.stack([N, -rate * lengths], axis=-1))
 
 
 def nodes_of(breaks: Array, at: Array) -> NDArray[np.intp]:

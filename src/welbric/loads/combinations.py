@@ -21,6 +21,7 @@ CASES = {
     "snow": "S",
     "wind": "W",
     "earthquake": "E",
+    "temperature": "T",
 }
 LOADING_STANDARDS = {
     "ASCE 7-22": "asce7_22.toml",
@@ -30,6 +31,7 @@ LOADING_STANDARDS = {
 }
 EXPRESSIONS = ("6.10", "6.10a/b")  # of EN 1990
 CATEGORIES = ("A", "B", "C", "D", "E", "F", "G")  # of live loads, EN 1990 Table A1.1
+NATIONAL = ("recommended", "UK")  # values of EN 1990
 ALTITUDES = ("up to 1000 m", "above 1000 m")  # of snow, EN 1990 Table A1.1
 
 
@@ -45,11 +47,19 @@ class Choices:
         Of the live load; of `CATEGORIES`.
     altitude : str
         Of the site, for snow; of `ALTITUDES`.
+    national : str
+        Whose values; of `NATIONAL`.
+    permanent, variable, reduction : float, optional
+        Partial factors and xi in place of those.
     """
 
     expression: str = "6.10"
     category: str = "B"
     altitude: str = "up to 1000 m"
+    national: str = "recommended"
+    permanent: float | None = None
+    variable: float | None = None
+    reduction: float | None = None
 
 
 _PSI = re.compile(r"([\d.]+)psi([012])([A-Z][a-z]?)")
@@ -91,7 +101,7 @@ def recipe_name(factors: Mapping[str, float], sign: int = 1) -> str:
     """Write factors as a recipe: ``{"D": 1.2, "L": 1.6}`` -> ``"1.2D + 1.6L"``."""
     text = ""
     for case, factor in factors.items():
-        reversed_here = sign < 0 and case in "WE"
+        reversed_here = sign < 0 and case in "WET"
         joint = (" − " if reversed_here else " + ") if text else ("−" if reversed_here else "")
         text += joint + ("" if factor == 1 else f"{factor:.4g}") + case
     return text
@@ -143,6 +153,15 @@ def _with_psi(standard: str, rows: list[dict[str, str]], choices: Choices) -> li
     table = _recipes(standard).get("psi")
     if table is None:
         return rows
+    national = _recipes(standard)["national"][choices.national]
+    table = table | national.get("psi", {})
+    G, Q, xi = (
+        national[name] if own is None else own
+        for name, own in (
+            ("G", choices.permanent), ("Q", choices.variable), ("xi", choices.reduction)
+        )
+    )  # fmt: skip
+    values = {"G": f"{G:.6g}", "Q": f"{Q:.6g}", "xiG": f"{xi * G:.6g}"}
 
     def factor(match: re.Match[str]) -> str:
         of = table[match[3]]
@@ -150,7 +169,7 @@ def _with_psi(standard: str, rows: list[dict[str, str]], choices: Choices) -> li
             of = of[choices.category if match[3] == "L" else choices.altitude]
         return f"{float(match[1]) * of[int(match[2])]:.6g}{match[3]}"
 
-    return [{**row, "recipe": _PSI.sub(factor, row["recipe"])} for row in rows]
+    return [{**row, "recipe": _PSI.sub(factor, row["recipe"].format_map(values))} for row in rows]
 
 
 def service(

@@ -18,6 +18,7 @@ from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.figure import Figure
 from matplotlib.patches import Polygon
 
+from welbric.actions import MemberLoad
 from welbric.checking import deflection_shape, service_combinations
 from welbric.errors import InputError
 from welbric.job import Job
@@ -25,7 +26,7 @@ from welbric.jobs import save_bytes
 from welbric.loads import combinations as loading
 from welbric.members import Member
 from welbric.reports.tables import ratio
-from welbric.restraints import held_places
+from welbric.restraints import held_all_along, held_places
 from welbric.results import CheckTable, MemberResult
 from welbric.units import DisplayUnits, digits
 
@@ -112,15 +113,14 @@ def panels_of(job: Job, result: MemberResult) -> list[dict[str, Any]]:
         return []
     if cases is None:
         x = forces.x
-        quantities = [forces.N, forces.V_major, forces.M_major, forces.M_minor]
+        quantities = [forces.N, forces.V_major, forces.M_major, forces.M_minor, forces.T]
     else:
         dense = np.linspace(0.0, member.length, 121)
         x = np.sort(np.concatenate([forces.x, dense]))
         right = np.zeros(len(x), dtype=bool)
         right[1:] = x[1:] == x[:-1]  # of two stations at one place the second is its right side
-        factors = cases.factors(forces.combinations)
-        diagrams = (cases.axial, cases.major.shear, cases.major.moment, cases.minor.moment)
-        quantities = [diagram.combine(factors).at(x, right) for diagram in diagrams]
+        drawn = ("N", "V_major", "M_major", "M_minor", "T")
+        quantities = [(forces.diagrams or {})[name].at(x, right) for name in drawn]
     names = [c.name for c in forces.combinations]
     row = result.governing
     c = names.index(row.combination) if row and row.combination in names else None
@@ -152,6 +152,7 @@ DIAGRAMS = (
     ("shear", "force"),
     ("moment", "moment"),
     ("minor-axis\nmoment", "moment"),
+    ("torsional\nmoment", "moment"),
 )
 
 
@@ -315,9 +316,13 @@ def _restraint_words(member: Member, show: DisplayUnits) -> list[str]:
             words.append(f"{flange} flange held all along")
         elif hold.kind == "every":
             words.append(f"{flange} flange held every {show.show(hold.every, 'length', 3)}")
+        elif hold.kind == "by_span":
+            words.append(f"{flange} flange held by span: {', '.join(o.kind for o in hold.by_span)}")
         else:
             inner = [x for x, why in held_places(member, flange).items() if why != "support"]
             words.append(f"{flange} flange held at {_places(inner, show)}")
+    if braces := sorted({x for brace in member.braces for x in brace.at}):
+        words.append(f"elastic braces at {_places(braces, show)}")
     return words
 
 
@@ -328,8 +333,10 @@ def _places(places: Sequence[float], show: DisplayUnits) -> str:
 def _draw_restraints(ax: Axes, member: Member, unit: float, depth: float) -> None:
     for flange, y in (("top", depth), ("bottom", 0.0)):
         hold = getattr(member.restraint, flange)
-        if hold is not None and hold.kind == "continuous":
-            ax.plot([0, member.length / unit], [y, y], color=HOLD, lw=6, alpha=0.55, zorder=2)
+        whole = held_all_along(member, hold)
+        for start, end in whole:
+            ax.plot([start / unit, end / unit], [y, y], color=HOLD, lw=6, alpha=0.55, zorder=2)
+        if whole and hold.kind == "continuous":
             continue
         places = [x / unit for x in held_places(member, flange)]
         ax.plot(places, [y] * len(places), "D", color=HOLD, ms=6, mec=INK, mew=0.7, zorder=5)
@@ -358,6 +365,21 @@ def _draw_support(ax: Axes, x: float, words: str, end: str, inward: int, L: floa
         if end == "guided":
             ax.plot([x + inward * 0.3 * w] * 2, [-0.6, 1.5], color=INK, lw=1, ls=":", zorder=4)
     ax.text(x, -0.95, words, ha="center", va="top", fontsize=8, color=INK)
+
+
+def _in_words(load: MemberLoad, show: DisplayUnits) -> str:
+    """Name a load that has no arrows."""
+    for name, words, kind in (
+        ("settlement", "settlement", "dimension"),
+        ("torque", "torsional moment", "moment"),
+        ("temperature", "warmer by", "temperature"),
+        ("temperature_difference", "top warmer than bottom by", "temperature"),
+    ):
+        value = getattr(load, name)
+        if value is not None:
+            at = f" at {_places(load.at, show)}" if load.at else ""
+            return f"{words} {show.show(value, kind)}{at}"
+    return ""
 
 
 def _draw_load(
@@ -432,7 +454,7 @@ def _draw_load(
     if load.compression is not None or load.tension is not None:
         pulls = load.tension is not None
         value = load.tension if pulls else load.compression
-        for at in load.at or [member.length if member.held_along == "start" else 0.0]:
+        for at in load.at or [0.0 if member.held_lengthwise == [member.length] else member.length]:
             x = at / unit
             tail, tip = (x + 0.005 * L, x + 0.05 * L)
             ends = (tip, tail) if pulls else (tail, tip)
@@ -451,6 +473,12 @@ def _draw_load(
         value = f"{words} moment {show.show(load.moment, 'moment')}"
         ax.text(load.at[0] / unit + 0.015 * L, top + 0.3, value, ha="left", **text)
         return top + 0.8 * step
+    if load.end_moments is None:
+        start = load.start or 0.0
+        end = member.length if load.end is None else load.end
+        places = load.at or [0.5 * (start + end)]
+        ax.text(places[0] / unit, top, f"{words} {_in_words(load, show)}", ha="center", **text)
+        return top + 0.65 * step
     first, last = load.end_moments
     ax.text(0.0, top, f"{words} end moment {show.show(first, 'moment')}", ha="left", **text)
     ax.text(L * 0.995, top, f"{words} end moment {show.show(last, 'moment')}", ha="right", **text)

@@ -23,6 +23,7 @@ class Demand:
     `M_major` is the largest moment that puts the segment's flange into compression; `M_max`,
     `M_A`, `M_B` and `M_C` are absolute values over the segment, for the moment-shape factor.
     `end_ratio_*` is the smaller end moment over the larger, positive in reverse curvature.
+    `torsion` is the moment about the member's axis.
     """
 
     compression: Any = 0.0
@@ -37,6 +38,16 @@ class Demand:
     M_C: Any = 0.0
     end_ratio_major: Any = 0.0
     end_ratio_minor: Any = 0.0
+    torsion: Any = 0.0
+
+
+@dataclass(frozen=True)
+class Elasticity:
+    """A steel under small strains: moduli in MPa, expansion per K."""
+
+    E: float
+    G: float
+    expansion: float
 
 
 @dataclass(frozen=True)

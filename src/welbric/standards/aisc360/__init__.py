@@ -5,11 +5,16 @@ G2.1, G6, H1.1 to H1.3, Appendix 7 (textbook ends) and Appendix 8 (multipliers).
 """
 
 from welbric.standards.aisc360.appendix_7 import effective_length_factor
+from welbric.standards.aisc360.appendix_8 import ALPHA
 from welbric.standards.aisc360.member import CHECKS, METHODS, SHAPES, E, G, moment_shape_factor
+from welbric.standards.case import Elasticity
 
+ELASTICITY = Elasticity(E, G, expansion=11.7e-6)  # 0.0000065 per degree Fahrenheit
 DEFLECTION_CLAUSE = "L2"
 LOAD_HEIGHT_CLAUSE = "F1"
 SEGMENT_CHECK = "lateral-torsional buckling"
+SECOND_ORDER_LEVEL = ALPHA
+STABILITY_CLAUSE = "C2.1"
 SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
 NOT_CHECKED = (
     "connections, concentrated forces on webs and flanges (J10), torsion, holes in tension flanges "
@@ -20,12 +25,15 @@ NOT_CHECKED = (
 __all__ = [
     "CHECKS",
     "DEFLECTION_CLAUSE",
+    "ELASTICITY",
     "LOAD_HEIGHT_CLAUSE",
     "METHODS",
     "NOT_CHECKED",
+    "SECOND_ORDER_LEVEL",
     "SEGMENT_CHECK",
     "SHAPES",
     "SLENDERNESS_ADVICE",
+    "STABILITY_CLAUSE",
     "E",
     "G",
     "effective_length_factor",

@@ -574,6 +574,15 @@ def _combined(not_compact: Any, name: str, clause: str, U: Any, together: Any) -
     )
 
 
+def torsion(case: MemberCase) -> Check:
+    """H3."""
+    T = given(GLOSSARY, "Tr", case.demand.torsion, "largest torsional moment of the segment")
+    reason = f"torsion of a {case.shape} is not covered"
+    note(f"Outside: {reason}.")
+    U = np.where(np.asarray(T) > 0, np.nan, 0.0)
+    return Check("torsion", "H3", T, None, U, "moment", "torsion", np.isnan(U), reason)
+
+
 CHECKS = {
     "tensile yielding": tension_yielding,
     "tensile rupture": tension_rupture,
@@ -588,4 +597,5 @@ CHECKS = {
     "shear, flanges": shear_minor,
     "compression and bending": compression_and_bending,
     "tension and bending": tension_and_bending,
+    "torsion": torsion,
 }

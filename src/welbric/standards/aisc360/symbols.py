@@ -96,6 +96,7 @@ SYMBOLS = {
     "Vn": Symbol(F, "nominal shear strength"),
     "Vc": Symbol(F, "available shear strength"),
     "Vr": Symbol(F, "required shear strength"),
+    "Tr": Symbol(M, "required torsional strength"),
     # Second order
     "alpha": Symbol(N, "1.0 for LRFD, 1.6 for ASD"),
     "Pe1": Symbol(F, "elastic critical load in the plane of bending"),

@@ -1,0 +1,171 @@
+"""Second-order bending against the exact beam-column functions; the stiffness of frames."""
+
+import math
+from itertools import pairwise
+
+import numpy as np
+import pytest
+
+import welbric as wb
+from welbric.analysis.beam import Support, bend
+from welbric.analysis.member_loads import AxialLoad, LineLoad, PointLoad, axial, breaks_of
+from welbric.analysis.second_order import link_nodes, nodal_forces
+from welbric.analysis.stiffness import Mechanism, Stiffness
+from welbric.checking import check_member
+
+L, EI = 6000.0, 9.0e12
+
+
+def second_order(loads, supports, N, spans=((0.0, L),)):
+    nodes = link_nodes(spans)
+    cases = [[*loads, AxialLoad(L, N)], *([PointLoad(float(x), 1.0)] for x in nodes)]
+    breaks = breaks_of(L, cases)
+    found = bend(breaks, cases, supports, EI)
+    first, unit = found.taken(slice(0, 1)), found.taken(slice(1, None))
+    along = axial(breaks, cases[:1], (0.0,))
+    forces = nodal_forces(nodes, first.deflection, unit, along)
+    return first.plus(unit.combine(forces.forces)), float(forces.share[0])
+
+
+def value(diagram, x):
+    return float(diagram.at(np.array([x]), np.array([False]))[0, 0])
+
+
+PINNED = [Support(0), Support(L)]
+EULER = math.pi**2 * EI / L**2
+
+
+@pytest.mark.parametrize("share", [0.05, 0.3, 0.6, 0.9])
+def test_uniform_load_between_pins(share):
+    q, P = 5.0, share * EULER
+    k = math.sqrt(P / EI)
+    found, ratio = second_order([LineLoad(0, L, q, q)], PINNED, -P)
+    exact = q / k**2 * (1 / math.cos(k * L / 2) - 1)
+    first = q * L**2 / 8
+    assert ratio == pytest.approx(share, rel=1e-3)
+    added = value(found.moment, L / 2) - first
+    assert added == pytest.approx(exact - first, rel=1e-3 / (1 - share))
+
+
+@pytest.mark.parametrize("share", [0.3, 0.9])
+def test_point_load_and_tip_load(share):
+    P, F = share * EULER, 2e4
+    k = math.sqrt(P / EI)
+    found, _ = second_order([PointLoad(L / 2, F)], PINNED, -P)
+    exact = F / (2 * k) * math.tan(k * L / 2)
+    assert value(found.moment, L / 2) == pytest.approx(exact, rel=1e-3 / (1 - share))
+    # A cantilever has a quarter of the critical force.
+    k = math.sqrt(P / 4 / EI)
+    found, ratio = second_order(
+        [PointLoad(L, F)], [Support(0, clamped=True), Support(L, held=False)], -P / 4
+    )
+    assert value(found.moment, 1e-9) == pytest.approx(
+        -F * math.tan(k * L) / k, rel=1e-3 / (1 - share)
+    )
+    assert ratio == pytest.approx(share, rel=1e-3)
+
+
+def test_tension_relieves():
+    q, T = 5.0, 3e6
+    k = math.sqrt(T / EI)
+    found, share = second_order([LineLoad(0, L, q, q)], PINNED, T)
+    assert share < 1e-12
+    assert value(found.moment, L / 2) == pytest.approx(
+        q / k**2 * (1 - 1 / math.cosh(k * L / 2)), rel=1e-3
+    )
+
+
+def test_a_fixed_and_a_continuous_column():
+    fixed = [Support(0, clamped=True), Support(L, clamped=True)]
+    assert second_order([], fixed, -EULER)[1] == pytest.approx(0.25, rel=5e-3)
+    spans = ((0.0, L / 2), (L / 2, L))
+    middle = [Support(0), Support(L / 2), Support(L)]
+    assert second_order([], middle, -EULER, spans)[1] == pytest.approx(0.25, rel=1e-3)
+
+
+def column(**more):
+    return wb.Member(
+        mark="K1", section="W8X31", role="beam", span="6 m", self_weight=False,
+        load=[{"case": "dead", "line": "5 kN/m"}, {"case": "dead", "compression": "400 kN"}],
+        **more,
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("method", ["LRFD", "ASD"])
+def test_analysed_and_amplified_agree_for_a_sine_like_moment(method):
+    ratios = [
+        check_member(job, job.members[0])
+        for job in (
+            wb.Job(members=[column(second_order=how)], method=method)
+            for how in ("amplified", "analysed")
+        )
+    ]
+    by_name = [{row.name: row.utilisation for row in result.rows} for result in ratios]
+    assert by_name[1]["compression and bending"] == pytest.approx(
+        by_name[0]["compression and bending"], rel=0.01
+    )
+    assert "elastic stability in bending" in by_name[1]
+
+
+def test_beyond_the_critical_load_it_is_over():
+    loads = [{"case": "dead", "line": "1 kN/m"}, {"case": "dead", "compression": "900 kN"}]
+    weak = wb.Member(mark="K2", section="W8X31", span="9 m", second_order="analysed", load=loads)
+    row = next(r for r in wb.check(wb.Job(members=[weak]))["K2"].rows if "stability" in r.name)
+    assert row.status == "over"
+
+
+# Elements in any direction
+
+
+def in_plane(a, b, EA, EI):
+    """Stiffness of a frame's member from a to b, in global (u, v, turn) of both ends."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    length = math.hypot(dx, dy)
+    c, s = dx / length, dy / length
+    t = np.array([[c, s, 0], [-s, c, 0], [0, 0, 1]])
+    T = np.kron(np.eye(2), t)
+    p, q = EA / length, EI / length**3
+    k = np.zeros((6, 6))
+    k[np.ix_([0, 3], [0, 3])] = p * np.array([[1, -1], [-1, 1]])
+    k[np.ix_([1, 2, 4, 5], [1, 2, 4, 5])] = q * np.array(
+        [[12, 6 * length, -12, 6 * length], [6 * length, 4 * length**2, -6 * length, 2 * length**2],
+         [-12, -6 * length, 12, -6 * length],
+         [6 * length, 2 * length**2, -6 * length, 4 * length**2]]
+    )  # fmt: skip
+    return T.T @ k @ T
+
+
+def test_a_portal_frame():
+    """Fixed feet, equal members, a force at the eaves: the feet take 2/7 H h each, 3/14 above."""
+    h = 4000.0
+    places = [(0, 0), (0, h), (h, h), (h, 0)]
+    pairs = [(0, 1), (1, 2), (2, 3)]
+    k = np.array([in_plane(places[a], places[b], 1e12, EI) for a, b in pairs])
+    numbers = np.array([[*range(3 * a, 3 * a + 3), *range(3 * b, 3 * b + 3)] for a, b in pairs])
+    load = np.zeros((12, 1))
+    load[3] = 10_000.0
+    held = {i: np.zeros(1) for i in (0, 1, 2, 9, 10, 11)}
+    u = Stiffness.assembled(numbers, k, {}, 12).solved(load, held)
+    feet = k[0] @ u[numbers[0], 0]
+    assert abs(feet[2]) == pytest.approx(2 / 7 * 10_000 * h, rel=1e-4)
+    assert abs(feet[5]) == pytest.approx(3 / 14 * 10_000 * h, rel=1e-4)
+
+
+def test_many_freedoms_in_a_wide_band():
+    """A cantilever of 120 members numbered at random is one of a single member."""
+    count, F = 120, 1000.0
+    order = np.random.default_rng(1).permutation(count + 1)
+    k = np.array([in_plane((i, 0), (i + 1, 0), 1e6, 1e9) for i in range(count)])
+    numbers = np.array(
+        [[*range(3 * a, 3 * a + 3), *range(3 * b, 3 * b + 3)] for a, b in pairwise(order)]
+    )
+    load = np.zeros((3 * (count + 1), 1))
+    load[3 * order[-1] + 1] = F
+    held = {int(3 * order[0] + i): np.zeros(1) for i in range(3)}
+    whole = Stiffness.assembled(numbers, k, {}, len(load))
+    assert whole.solved(load, held)[3 * order[-1] + 1, 0] == pytest.approx(
+        F * count**3 / 3e9, rel=1e-6
+    )
+    del held[int(3 * order[0] + 2)]
+    with pytest.raises(Mechanism):
+        whole.solved(load, held)
