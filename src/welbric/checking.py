@@ -97,8 +97,7 @@ def check_member(job: Job, member: Member) -> MemberResult:
         if stretch.case.shape in code.SHAPES:
             found = strength_rows(code, stretch, forces, places)
         else:
-            known = ", ".join(code.SHAPES)
-            reason = f"{stretch.case.shape} is not covered; covered: {known}"
+            reason = f"the strength of a {stretch.case.shape} is not covered"
             found = [outside_row("strength", job.standard, reason)]
         rows = _worse_of(rows, found)
     rows += _shear_not_given(member, rows)
@@ -151,7 +150,8 @@ def strength_rows(
     """Return each of the standard's checks at its worst combination and segment."""
     with np.errstate(all="ignore"):
         found = [
-            worst(fn(stretch.case), forces, stretch.segments, places) for fn in code.CHECKS.values()
+            worst(fn(stretch.case), forces, stretch.segments, places)
+            for fn in code.checks(stretch.case.shape).values()
         ]
     return [replace(row, stretch=stretch) for row in found if row is not None]
 
@@ -185,7 +185,9 @@ def member_case(
         method=job.method,
         demand=demand,
         segments=Segments(
-            Lb=np.array([s.Lb for s in parts]), free_tip=np.array([s.free_tip for s in parts])
+            Lb=np.array([s.Lb for s in parts]),
+            free_tip=np.array([s.free_tip for s in parts]),
+            top=np.array([s.flange != "bottom" for s in parts]),
         ),
         length_major=lengths["major"],
         length_minor=lengths["minor"],
@@ -202,6 +204,12 @@ def member_case(
         Cb=member.Cb,
         second_order_included=member.second_order != "amplified",
         separate_planes=job.separate_planes,
+        length=member.length,
+        connectors=member.connectors.spacing if member.connectors else None,
+        snug_tight=member.connectors is not None and member.connectors.fastened == "snug-tight",
+        stiffeners=member.stiffeners,
+        one_leg=member.one_leg.leg if member.one_leg else None,
+        in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
     )
 
 
@@ -345,7 +353,10 @@ def segment_rows(job: Job, member: Member) -> list[SegmentRow]:
             continue
         shape = (len(names), len(stretch.segments))
         with np.errstate(all="ignore"):
-            found = code.CHECKS[code.SEGMENT_CHECK](case)
+            known_checks = code.checks(case.shape)
+            if code.SEGMENT_CHECK not in known_checks:
+                continue
+            found = known_checks[code.SEGMENT_CHECK](case)
             U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
             for g, segment in enumerate(stretch.segments):
                 c = int(np.argmax(np.where(np.isnan(U[:, g]), np.inf, U[:, g])))

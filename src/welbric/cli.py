@@ -354,6 +354,29 @@ def draw(job: Path, mark: str, to: Path | None) -> None:
 
 
 @main.command()
+@click.argument("standard", default="AISC 360-22")
+@click.option("--markdown", is_flag=True, help="As a table of Markdown.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@_says_what_is_wrong
+def scope(standard: str, markdown: bool, as_json: bool) -> None:
+    """Show what of STANDARD is covered, clause by clause, and by which equations."""
+    from dataclasses import asdict
+
+    from welbric.standards.scope import as_markdown
+    from welbric.standards.scope import scope as clauses_of
+
+    found = clauses_of(standard)
+    if as_json:
+        _print_json([asdict(clause) for clause in found])
+    elif markdown:
+        click.echo(as_markdown(found), nl=False)
+    else:
+        from welbric.reports.tables import scope_table
+
+        _print(scope_table(standard, found))
+
+
+@main.command()
 @_says_what_is_wrong
 def schema() -> None:
     """Print the JSON Schema of the job file."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -345,7 +346,9 @@ def given_forces(member: Member, segments: Sequence[Segment]) -> MemberForces:
             return np.full_like(x, values[0])
         return np.asarray(np.interp(x, np.linspace(0.0, L, len(values)), values))
 
-    columns = {name: np.array([along(values) for values in rows]) for name, rows in lists.items()}
+    columns: dict[str, Any] = {
+        name: np.array([along(values) for values in rows]) for name, rows in lists.items()
+    }
     named = [Combination(f.name, {}, "given") for f in member.forces]
     return MemberForces(named, x, right, **columns)
 
@@ -384,6 +387,7 @@ def segment_demand(forces: MemberForces, segments: Sequence[Segment]) -> Segment
             "V_minor": np.abs(forces.V_minor[:, inside]),
             "torsion": np.abs(forces.T[:, inside]),
             "M_major": compressing,
+            "M_reverse": -compressing if segment.flange in signed else np.zeros_like(M),
             "M_max": np.abs(M),
         }
         for where, named in ((x, effects), (forces.x, anywhere)):

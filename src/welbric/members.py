@@ -193,6 +193,27 @@ class Connection(Described):
     shear_lag: Annotated[float, Field(gt=0, le=1)]
 
 
+class Connectors(Described):
+    """What makes two angles act as one."""
+
+    spacing: Length
+    fastened: Literal["snug-tight", "welded or pretensioned"] = "snug-tight"
+
+    @field_validator("spacing")
+    @classmethod
+    def _positive(cls, value: float) -> float:
+        if value <= 0:
+            raise ValueError("a spacing is greater than zero")
+        return value
+
+
+class OneLeg(Described):
+    """An angle loaded through one leg, alone or in a planar truss, or in a box or space truss."""
+
+    leg: Literal["longer", "shorter"]
+    truss: Literal["planar", "space"] = "planar"
+
+
 class SupportAt(Described):
     """What holds a member between its ends, besides the joints of its spans.
 
@@ -316,6 +337,9 @@ class Member(Described):
     braces: list[Brace] = Field(default=[], alias="brace")
     buckling: Buckling = Buckling()
     connection: Connection | None = None
+    connectors: Connectors | None = None
+    one_leg: OneLeg | None = None
+    stiffeners: Length | None = None
     Cb: Positive | None = None
     second_order: Literal["amplified", "analysed", "included"] = "amplified"
     deflection: DeflectionLimits = DeflectionLimits()
@@ -425,6 +449,15 @@ class Member(Described):
             found.append(f"steel: {error}")
         if self.forces and self.self_weight and "self_weight" in self.model_fields_set:
             found.append("self_weight: own weight cannot be added to forces combined elsewhere")
+        shapes = {one.shape for _, _, one in self.stretches()} if not found else set()
+        if self.connectors is not None and shapes and "double angle" not in shapes:
+            found.append("connectors: go with a double angle")
+        if self.stiffeners is not None and self.stiffeners <= 0:
+            found.append("stiffeners: a spacing is greater than zero")
+        if self.stiffeners is not None and shapes and not any("I" in s.split() for s in shapes):
+            found.append("stiffeners: go with the web of an I-shape")
+        if self.one_leg is not None and shapes and "angle" not in shapes:
+            found.append("one_leg: goes with a single angle")
         if self.forces and self.second_order == "analysed":
             found.append("second_order: 'analysed' needs loads, not forces combined elsewhere")
         if self.loads and self.second_order == "included":

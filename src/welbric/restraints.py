@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from welbric.members import FlangeRestraint, Member
+from welbric.sections.table import Section
 
 SAME_PLACE = 1e-6  # of the member's length
 
@@ -108,11 +109,18 @@ def twist_places(member: Member) -> list[float]:
 def segments(member: Member) -> list[Segment]:
     """Return the segments of both flanges, from start to end."""
     top, bottom = _segments_of(member, "top"), _segments_of(member, "bottom")
-    if [(s.start, s.end, s.continuous) for s in top] == [
+    alike = [(s.start, s.end, s.continuous) for s in top] == [
         (s.start, s.end, s.continuous) for s in bottom
-    ]:
+    ]
+    if alike and all(_has_like_flanges(section) for _, _, section in member.stretches()):
         return [replace(segment, flange="both") for segment in top]
     return top + bottom
+
+
+def _has_like_flanges(section: Section) -> bool:
+    """Whether it does not matter to a section which of its flanges is compressed."""
+    fibres = abs(section.Wel_top - section.Wel_bottom) <= 1e-9 * section.Wel_top
+    return fibres and abs(section.shear_y - section.y) <= 1e-9 * section.surface
 
 
 def _segments_of(member: Member, flange: str) -> list[Segment]:

@@ -383,7 +383,7 @@ def _explain(job: Job, result: MemberResult, rows: list[Row]) -> Explanation:
                     section, whole = row.stretch.section, row.stretch.case
                 case = whole.at(section, *row.at)
                 with np.errstate(all="ignore"):
-                    code.CHECKS[row.name](case)
+                    code.checks(case.shape)[row.name](case)
         entries = working.entries[first:]
         if working.latest is not None and (not entries or entries[-1] is not working.latest):
             entries.append(working.latest)

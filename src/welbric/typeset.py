@@ -29,7 +29,7 @@ NEGATED = {"<": "≥", "≤": ">", ">": "≤", "≥": "<", "=": "≠", "≠": "=
 COMPARISONS = {
     ast.Lt: "<", ast.LtE: "≤", ast.Gt: ">", ast.GtE: "≥", ast.Eq: "=", ast.NotEq: "≠",
 }  # fmt: skip
-FUNCTIONS = {"minimum": "min", "maximum": "max"}
+FUNCTIONS = {"minimum": "min", "maximum": "max", "least_root_of_cubic": "least root"}
 
 COMPARE, ADD, MULTIPLY, UNIT, ATOM = range(5)
 
@@ -146,6 +146,7 @@ class Typst(Dialect):
         return Piece(f"sqrt({radicand.text})")
 
     def call(self, name: str, arguments: list[Piece]) -> Piece:
+        name = f'op("{name}")' if " " in name else name
         return Piece(name + self.brackets(", ".join(a.text for a in arguments)))
 
     def magnitude(self, inner: Piece) -> Piece:

@@ -22,6 +22,7 @@ from welbric.units import DisplayUnits, digits
 if TYPE_CHECKING:
     from welbric.lateral import CriticalLoad
     from welbric.sections.reconcile import Family
+    from welbric.standards.scope import Clause
 
 STYLE = {OK: "", OVER: "bold red", OUTSIDE: "bold yellow"}
 VERDICT = {OK: "ok", OVER: "OVER", OUTSIDE: "outside"}
@@ -328,3 +329,19 @@ def reconciliation(families: Sequence[Family]) -> RenderableType:
             lines.append(Text(f"{words}{d.computed:.4g} computed, {d.allowed:.2g} allowed"))
         lines.append(Text(""))
     return Group(*lines)
+
+
+def scope_table(standard: str, clauses: Sequence[Clause]) -> RenderableType:
+    """Return what of a standard is covered, clause by clause, for rich to print."""
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    for name in ("clause", "", "status", "limit"):
+        grid.add_column(name, overflow="fold")
+    grid.add_column("equations", justify="right")
+    for clause in clauses:
+        style = {"outside": "yellow", "with a limit": "cyan"}.get(clause.status, "")
+        count = str(len(clause.equations)) if clause.equations else ""
+        limit = clause.limit.replace("`", "")
+        grid.add_row(
+            Text(clause.number), clause.title, Text(clause.status, style), Text(limit), count
+        )
+    return Group(Text(standard, "bold"), grid)

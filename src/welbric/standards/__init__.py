@@ -12,8 +12,8 @@ STANDARDS = {"AISC 360-22": "aisc360"}
 def standard(name: str) -> ModuleType:
     """Return the package of a design standard.
 
-    Every package offers ``CHECKS`` (by name, in the order of a hand calculation), ``E``, ``G``,
-    ``METHODS``, ``buckling_length_factor`` and ``notes``.
+    Every package offers ``checks(shape)`` (by name, in the order of a hand calculation),
+    ``ELASTICITY``, ``METHODS``, ``SHAPES``, ``effective_length_factor`` and a file ``scope.toml``.
 
     Raises
     ------

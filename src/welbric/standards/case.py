@@ -23,7 +23,8 @@ class Demand:
     `M_major` is the largest moment that puts the segment's flange into compression; `M_max`,
     `M_A`, `M_B` and `M_C` are absolute values over the segment, for the moment-shape factor.
     `end_ratio_*` is the smaller end moment over the larger, positive in reverse curvature.
-    `torsion` is the moment about the member's axis.
+    `torsion` is the moment about the member's axis; `M_reverse` the largest moment of the segment
+    in the other sense than `M_major`.
     """
 
     compression: Any = 0.0
@@ -39,6 +40,7 @@ class Demand:
     end_ratio_major: Any = 0.0
     end_ratio_minor: Any = 0.0
     torsion: Any = 0.0
+    M_reverse: Any = 0.0
 
 
 @dataclass(frozen=True)
@@ -52,10 +54,14 @@ class Elasticity:
 
 @dataclass(frozen=True)
 class Segments:
-    """The segments for lateral-torsional buckling; arrays of shape (G,)."""
+    """The segments for lateral-torsional buckling; arrays of shape (G,).
+
+    `top` says whether it is the top flange that the segment's moment compresses.
+    """
 
     Lb: Any
     free_tip: Any = False
+    top: Any = True
 
 
 @dataclass(frozen=True)
@@ -86,6 +92,18 @@ class MemberCase:
         Moment-shape factor, where the designer gives one.
     second_order_included : bool
         Whether the given moments hold the second-order effects already.
+    length : float
+        Of the whole member, mm.
+    connectors : float or None
+        Distance between the connectors of a built-up member, mm.
+    snug_tight : bool
+        Whether those are bolted snug-tight.
+    stiffeners : float or None
+        Clear distance between transverse stiffeners of the web, mm.
+    one_leg : str or None
+        The leg, ``"longer"`` or ``"shorter"``, through which alone an angle is loaded.
+    in_space_truss : bool
+        Whether such an angle is a web member of a box or space truss.
     separate_planes : bool
         Whether in-plane and out-of-plane interaction are verified apart, where that is allowed.
     """
@@ -112,6 +130,12 @@ class MemberCase:
     Cb: Any = None
     second_order_included: bool = False
     separate_planes: bool = False
+    length: Any = 0.0
+    connectors: Any = None
+    snug_tight: bool = False
+    stiffeners: Any = None
+    one_leg: str | None = None
+    in_space_truss: bool = False
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
     def at(self, section: Any, combination: int, segment: int) -> MemberCase:
@@ -131,6 +155,9 @@ class MemberCase:
         segments = Segments(
             Lb=float(np.ravel(self.segments.Lb)[segment]),
             free_tip=bool(np.ravel(self.segments.free_tip)[segment]),
+            top=bool(
+                np.ravel(np.broadcast_to(self.segments.top, np.shape(self.segments.Lb)))[segment]
+            ),
         )
         return replace(self, section=section, demand=demand, segments=segments, cache={})
 

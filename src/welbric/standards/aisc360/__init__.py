@@ -1,12 +1,12 @@
-"""AISC 360-22, Specification for Structural Steel Buildings: members, first set.
+"""AISC 360-22, Specification for Structural Steel Buildings: members, LRFD and ASD.
 
-Covered: rolled doubly symmetric I-shapes, LRFD and ASD, B4, D2, E2, E3, E4(b), E7, F1 to F3, F6,
-G2.1, G6, H1.1 to H1.3, Appendix 7 (textbook ends) and Appendix 8 (multipliers).
+`SHAPES` are covered; see docs/aisc360-22.md, clause by clause.
 """
 
 from welbric.standards.aisc360.appendix_7 import effective_length_factor
 from welbric.standards.aisc360.appendix_8 import ALPHA
-from welbric.standards.aisc360.member import CHECKS, METHODS, SHAPES, E, G, moment_shape_factor
+from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
+from welbric.standards.aisc360.member import CHECKS, SHAPES, checks
 from welbric.standards.case import Elasticity
 
 ELASTICITY = Elasticity(E, G, expansion=11.7e-6)  # 0.0000065 per degree Fahrenheit
@@ -17,9 +17,9 @@ SECOND_ORDER_LEVEL = ALPHA
 STABILITY_CLAUSE = "C2.1"
 SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
 NOT_CHECKED = (
-    "connections, concentrated forces on webs and flanges (J10), torsion, holes in tension flanges "
-    "(F13), loads off the shear centre that do not say so (F2 takes them there), stability of the "
-    "whole frame (Chapter C)"
+    "connections, concentrated forces on webs and flanges (J10), stiffeners, holes in tension "
+    "flanges (F13), loads off the shear centre that do not say so (F2 takes them there) and the "
+    "torsion they bring, stability of the whole frame (Chapter C)"
 )
 
 __all__ = [
@@ -36,6 +36,7 @@ __all__ = [
     "STABILITY_CLAUSE",
     "E",
     "G",
+    "checks",
     "effective_length_factor",
     "moment_shape_factor",
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from numpy import sqrt
+from numpy import minimum, sqrt
 
 from welbric.standards.aisc360.symbols import condition, formula
 
@@ -71,3 +71,120 @@ def flange_is_compact(lambda_f, lambda_pf):
 def flange_is_noncompact(lambda_f, lambda_rf):
     """The flange is not slender in flexure."""
     return lambda_f <= lambda_rf
+
+
+# Limits of other shapes
+
+
+@formula("Table B4.1a(2)", "lambda_rc")
+def built_up_flange_limit_compression(kc, E, Fy):
+    """Slender flange limit of built-up I-shapes in axial compression."""
+    return 0.64 * sqrt(kc * E / Fy)
+
+
+@formula("Table B4.1a(3)", "lambda_r")
+def leg_limit_compression(E, Fy):
+    """Slender leg limit in axial compression."""
+    return 0.45 * sqrt(E / Fy)
+
+
+@formula("Table B4.1a(4)", "lambda_rw")
+def stem_limit_compression(E, Fy):
+    """Slender stem limit of tees in axial compression."""
+    return 0.75 * sqrt(E / Fy)
+
+
+@formula("Table B4.1a(6)", "lambda_r")
+def wall_limit_compression(E, Fy):
+    """Slender wall limit of rectangular hollow sections in axial compression."""
+    return 1.40 * sqrt(E / Fy)
+
+
+@formula("Table B4.1a(8)", "lambda_r")
+def plate_limit_compression(E, Fy):
+    """Slender limit of other stiffened plates in axial compression."""
+    return 1.49 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(11)", "lambda_rf")
+def built_up_flange_limit(kc, E, FL):
+    """Noncompact flange limit of built-up I-shapes in flexure."""
+    return 0.95 * sqrt(kc * E / FL)
+
+
+@formula("Table B4.1b(15)", "lambda_rw")
+def noncompact_web_limit(E, Fy):
+    """Noncompact web limit in flexure (cases 15 and 16)."""
+    return 5.70 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(16)", "lambda_pw")
+def compact_web_limit_unequal(hc, hp, E, Fy, Mp, My, lambda_rw):
+    """Compact web limit of singly symmetric I-shapes in flexure."""
+    return minimum(hc / hp * sqrt(E / Fy) / (0.54 * Mp / My - 0.09) ** 2, lambda_rw)
+
+
+@formula("B4.1", "lambda_w")
+def unequal_web_slenderness(hc, tw):
+    """Width-to-thickness ratio of the web of a singly symmetric I-shape."""
+    return hc / tw
+
+
+@formula("B4.1", "hc")
+def depth_in_compression(y_c):
+    """Twice the distance from the centroid to the compression flange."""
+    return 2 * y_c
+
+
+@formula("B4.1", "hp")
+def plastic_depth_in_compression(y_p):
+    """Twice the distance from the plastic axis to the compression flange."""
+    return 2 * y_p
+
+
+@formula("B4.1b", "b_flat")
+def flat_width(B, t, r_in):
+    """Flat width of a wall; corners are taken as no larger than three halves of the thickness."""
+    return B - 2 * t - 2 * minimum(r_in, t / 2)
+
+
+@formula("B4.1b", "h_flat")
+def flat_depth(H_out, t, r_in):
+    """Flat depth of a wall; corners are taken as no larger than three halves of the thickness."""
+    return H_out - 2 * t - 2 * minimum(r_in, t / 2)
+
+
+@formula("B4.1b", "lambda_b")
+def wall_slenderness_across(b_flat, t):
+    """Width-to-thickness ratio of the walls across."""
+    return b_flat / t
+
+
+@formula("B4.1b", "lambda_h")
+def wall_slenderness_deep(h_flat, t):
+    """Width-to-thickness ratio of the deep walls."""
+    return h_flat / t
+
+
+@formula("B4.1", "lambda_t")
+def tube_slenderness(D, t):
+    """Diameter-to-thickness ratio."""
+    return D / t
+
+
+@formula("B4.1", "lambda_s")
+def stem_slenderness(d, tw):
+    """Depth-to-thickness ratio of the stem."""
+    return d / tw
+
+
+@formula("B4.1", "lambda_l")
+def leg_slenderness(b, t):
+    """Width-to-thickness ratio of a leg."""
+    return b / t
+
+
+@condition("B4.1")
+def web_is_noncompact(lambda_w, lambda_rw):
+    """The web is not slender in flexure."""
+    return lambda_w <= lambda_rw

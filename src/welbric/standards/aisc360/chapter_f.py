@@ -98,9 +98,8 @@ def elastic_lateral_torsional_buckling(Cb, E, Lb, rts, J, c, Sx, ho, Mp):
     return elastic_strength(critical_stress(Cb, E, Lb, rts, J, c, Sx, ho), Sx, Mp)
 
 
-def lateral_torsional_buckling(Cb, Lb, Fy, E, Mp, Iy, Cw, Sx, J, ry, d, tf):
-    """Return Mn in lateral-torsional buckling of a doubly symmetric I-shape (F2.2)."""
-    c = 1.0  # F2-8a
+def lateral_torsional_buckling(Cb, Lb, Fy, E, Mp, Iy, Cw, Sx, J, ry, d, tf, c=1.0):
+    """Return Mn in lateral-torsional buckling of an I-shape (c by F2-8a) or a channel (F2.2)."""
     Lp = yielding_length_limit(ry, E, Fy)
     rts = effective_radius(Iy, Cw, Sx)
     ho = flange_distance(d, tf)

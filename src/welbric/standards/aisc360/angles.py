@@ -1,0 +1,265 @@
+"""Single angles, about their principal axes (E3, E4, E5, E7, F10, G3, H2)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.aisc360 import (
+    chapter_b,
+    chapter_e,
+    chapter_e_shapes,
+    chapter_f_tees,
+    chapter_g_shapes,
+    flexural_torsional,
+)
+from welbric.standards.aisc360.design import (
+    E,
+    Family,
+    Limit,
+    compression,
+    flexure,
+    moment_shape_factor,
+    pick,
+    shear,
+)
+from welbric.standards.aisc360.symbols import GLOSSARY, formula
+from welbric.standards.case import MemberCase, once_per_case
+from welbric.working import either, first_of, given, heading
+
+
+@formula("E4", "lambda_r")
+def torsion_limit(E, Fy):
+    """Leg slenderness beyond which single angles are verified by E4."""
+    return 0.71 * (E / Fy) ** 0.5
+
+
+@once_per_case
+def leg_slenderness(case: MemberCase) -> Any:
+    """Return the longer leg over its thickness."""
+    s = case.section
+    b = np.maximum(s.d, s.b)
+    return chapter_b.leg_slenderness(b if np.ndim(b) else float(b), s.t)
+
+
+def compressive_strength(case: MemberCase, Fn: Any) -> Any:
+    """Return the available strength at the stress Fn (E7)."""
+    c, s, Fy = chapter_e_shapes, case.section, case.Fy
+    lambda_r = chapter_b.leg_limit_compression(E, Fy)
+    Ae = s.A
+    for leg in (s.d, s.b):
+        slenderness = chapter_b.leg_slenderness(leg, s.t)
+        be = c.effective_width(leg, slenderness, lambda_r, Fy, Fn, c.C1_OTHER)
+        Ae = c.effective_area_less(Ae, leg, be, s.t)
+    return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
+
+
+@once_per_case
+def major_buckling_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural buckling about the major principal axis."""
+    heading("Strength in flexural buckling about the major principal axis", "E3")
+    Fe = flexural_torsional.stress_about_x(case)
+    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+
+
+@once_per_case
+def minor_buckling_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural buckling about the minor principal axis."""
+    heading("Strength in flexural buckling about the minor principal axis", "E3")
+    Fe = flexural_torsional.stress_about_y(case)
+    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+
+
+def _centrally(case: MemberCase) -> Any:
+    return np.asarray(case.one_leg is None)
+
+
+def _through_one_leg(case: MemberCase) -> Any:
+    return np.asarray(case.one_leg is not None)
+
+
+@once_per_case
+def one_leg_slenderness(case: MemberCase) -> Any:
+    """Return the effective slenderness of E5."""
+    c, s = chapter_e_shapes, case.section
+    longer, shorter = np.maximum(s.d, s.b), np.minimum(s.d, s.b)
+    # The x axis is parallel to the horizontal leg b, the y axis to the leg d.
+    along = s.d >= s.b if case.one_leg == "longer" else s.d < s.b
+    ra = pick(along, s.r_y, s.r_x)
+    ra = given(GLOSSARY, "ra", ra, f"axis parallel to the {case.one_leg} leg")
+    L = given(GLOSSARY, "L", case.length, "the member's length")
+    space = case.in_space_truss
+    branches = (
+        (c.is_short_in_space, c.short_angle_in_space, c.long_angle_in_space)
+        if space
+        else (c.is_short, c.short_angle, c.long_angle)
+    )
+    found = either(*branches, **{"L": L, "ra": ra})
+    if case.one_leg == "longer":
+        return found
+    raised = c.through_the_shorter_leg_in_space if space else c.through_the_shorter_leg
+    b_l, b_s = (v if np.ndim(v) else float(v) for v in (longer, shorter))
+    return raised(found, b_l, b_s, L, s.r_minor)
+
+
+@once_per_case
+def one_leg_strength(case: MemberCase) -> Any:
+    """Return the available strength of an angle loaded through one leg (E5)."""
+    heading("Strength in compression through one leg", "E5")
+    s, limit = case.section, chapter_e_shapes.ONE_LEG_RATIO
+    slenderness = one_leg_slenderness(case)
+    Fe = chapter_e_shapes.stress_of_slenderness(E, slenderness)
+    Pc = compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+    unequal = np.maximum(s.d, s.b) >= limit * np.minimum(s.d, s.b)
+    beyond = unequal | (slenderness > chapter_e_shapes.ONE_LEG_SLENDEREST)
+    return pick(beyond | np.asarray(case.loaded_major | case.loaded_minor), np.nan, Pc)
+
+
+def not_through_one_leg(case: MemberCase) -> tuple[Any, str]:
+    """Return where E5 does not apply."""
+    if case.one_leg is None:
+        return np.asarray(False), ""
+    words = "E5 needs legs in a ratio below 1.7, no loads between the ends and a slenderness to 200"
+    return np.isnan(one_leg_strength(case)), words
+
+
+@once_per_case
+def flexural_torsional_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural-torsional buckling (E4-4)."""
+    heading("Strength in flexural-torsional buckling", "E4(c)")
+    s = case.section
+    dx, dy = s.shear_x - s.x, s.shear_y - s.y
+    xo = dx * np.cos(s.angle) + dy * np.sin(s.angle)
+    yo = dy * np.cos(s.angle) - dx * np.sin(s.angle)
+    xo, yo = (v if np.ndim(v) else float(v) for v in (xo, yo))
+    Fn = flexural_torsional.nominal_stress_of_no_symmetry(case, xo, yo)
+    return compressive_strength(case, Fn)
+
+
+def is_slender_leg(case: MemberCase) -> Any:
+    """Return where E4 has to be looked at."""
+    limit = torsion_limit.fn(E, case.Fy)
+    s = case.section
+    return (np.maximum(s.d, s.b) / s.t > limit) & _centrally(case)
+
+
+# Bending about the principal axes
+
+
+@once_per_case
+def yield_moment_major(case: MemberCase) -> Any:
+    """Return My about the major principal axis."""
+    return chapter_f_tees.yield_moment(case.Fy, case.section.Wel_major)
+
+
+@once_per_case
+def yield_moment_minor(case: MemberCase) -> Any:
+    """Return My about the minor principal axis."""
+    return chapter_f_tees.yield_moment(case.Fy, case.section.Wel_minor)
+
+
+@once_per_case
+def yielding_strength(case: MemberCase) -> Any:
+    """Return the available strength in yielding about the major principal axis."""
+    heading("Strength in yielding", "F10.1")
+    return flexure(case, chapter_f_tees.angle_yielding(yield_moment_major(case)))
+
+
+@once_per_case
+def lateral_torsional_strength(case: MemberCase) -> Any:
+    """Return the available strength in lateral-torsional buckling (F10.2).
+
+    With unequal legs the long leg is taken to be in compression: the lesser of the two.
+    """
+    heading("Strength in lateral-torsional buckling", "F10.2")
+    c, s = chapter_f_tees, case.section
+    Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
+    beta = -np.abs(s.beta_major)
+    Lb, beta = (v if np.ndim(v) else float(v) for v in (Lb, beta))
+    beta_w = given(GLOSSARY, "beta_w", beta, "long leg in compression")
+    Cb = moment_shape_factor(case)
+    Mcr = c.angle_critical_moment(E, s.A, s.r_minor, s.t, Cb, Lb, beta_w)
+    Mn = either(
+        c.angle_buckles_inelastically,
+        c.angle_inelastic_buckling,
+        c.angle_elastic_buckling,
+        **{"My": yield_moment_major(case), "Mcr": Mcr},
+    )
+    return flexure(case, Mn)
+
+
+def _leg_strength(case: MemberCase, My: Any, Sc: Any) -> Any:
+    c = chapter_f_tees
+    return first_of(
+        (c.leg_is_compact, c.no_leg_buckling),
+        (c.leg_is_noncompact, c.noncompact_leg),
+        otherwise=c.slender_leg,
+        **{"lambda_l": leg_slenderness(case), "My": My, "Fy": case.Fy, "Sc": Sc, "E": E},
+        **{"lambda_p": c.compact_leg_limit(E, case.Fy)},
+        **{"lambda_r": c.noncompact_leg_limit(E, case.Fy)},
+    )
+
+
+@once_per_case
+def leg_strength(case: MemberCase) -> Any:
+    """Return the available strength in leg local buckling about the major principal axis."""
+    heading("Strength in leg local buckling", "F10.3")
+    return flexure(case, _leg_strength(case, yield_moment_major(case), case.section.Wel_major))
+
+
+@once_per_case
+def strength_minor(case: MemberCase) -> Any:
+    """Return the lowest available strength about the minor principal axis."""
+    heading("Strength in bending about the minor principal axis", "F10.1, F10.3")
+    My = yield_moment_minor(case)
+    Mn = np.minimum(
+        chapter_f_tees.angle_yielding(My), _leg_strength(case, My, case.section.Wel_minor)
+    )
+    return flexure(case, Mn if np.ndim(Mn) else float(Mn))
+
+
+# Shear
+
+
+def _shear_of(case: MemberCase, leg: Any) -> Any:
+    s = case.section
+    kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_LEG, "G3")
+    slenderness = chapter_b.leg_slenderness(leg, s.t)
+    Cv2 = chapter_g_shapes.buckling_coefficient(slenderness, kv, E, case.Fy)
+    return shear(case, chapter_g_shapes.leg_strength(case.Fy, leg, s.t, Cv2))
+
+
+@once_per_case
+def shear_strength(case: MemberCase) -> Any:
+    """Return the available shear strength of the leg along y (G3)."""
+    heading("Strength of the upright leg in shear", "G3")
+    return _shear_of(case, case.section.d)
+
+
+@once_per_case
+def shear_strength_minor(case: MemberCase) -> Any:
+    """Return the available shear strength of the leg along x (G3)."""
+    heading("Strength of the level leg in shear", "G3")
+    return _shear_of(case, case.section.b)
+
+
+ANGLE = Family(
+    compressive_strength,
+    Limit("flexural-torsional buckling", "E4(c)", flexural_torsional_strength, is_slender_leg),
+    (
+        Limit("yielding, major axis", "F10.1", yielding_strength),
+        Limit("lateral-torsional buckling", "F10.2", lateral_torsional_strength),
+        Limit("leg local buckling", "F10.3", leg_strength),
+    ),
+    (Limit("bending, minor axis", "F10", strength_minor),),
+    Limit("shear, upright leg", "G3", shear_strength),
+    Limit("shear, level leg", "G3", shear_strength_minor),
+    principal=True,
+    flexural=(
+        Limit("flexural buckling, major axis", "E3", major_buckling_strength, _centrally),
+        Limit("flexural buckling, minor axis", "E3", minor_buckling_strength, _centrally),
+        Limit("compression through one leg", "E5", one_leg_strength, _through_one_leg),
+    ),
+    uncompressed=not_through_one_leg,
+)

@@ -1,0 +1,211 @@
+"""Chapter F: rectangular and round hollow sections (F7, F8) and bars (F11)."""
+
+from __future__ import annotations
+
+from numpy import minimum, sqrt
+
+from welbric.standards.aisc360.symbols import condition, formula
+
+# F7: rectangular hollow sections and boxes
+
+
+@formula("F7-1", "Mp")
+def plastic_moment(Fy, Z):
+    """Plastic moment."""
+    return Fy * Z
+
+
+@formula("Table B4.1b(17)", "lambda_p")
+def compact_wall_limit(E, Fy):
+    """Compact limit of the wall in compression."""
+    return 1.12 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(17)", "lambda_r")
+def noncompact_wall_limit(E, Fy):
+    """Noncompact limit of the wall in compression of hollow sections."""
+    return 1.40 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(21)", "lambda_r")
+def noncompact_plate_limit(E, Fy):
+    """Noncompact limit of the flange of box sections."""
+    return 1.49 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(19)", "lambda_p")
+def compact_side_limit(E, Fy):
+    """Compact limit of the walls in bending."""
+    return 2.42 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(19)", "lambda_r")
+def noncompact_side_limit(E, Fy):
+    """Noncompact limit of the walls in bending."""
+    return 5.70 * sqrt(E / Fy)
+
+
+@condition("F7.2(a)")
+def wall_is_compact(lambda_b, lambda_p):
+    """The wall in compression is compact."""
+    return lambda_b <= lambda_p
+
+
+@condition("F7.2(b)")
+def wall_is_noncompact(lambda_b, lambda_r):
+    """The wall in compression is not slender."""
+    return lambda_b <= lambda_r
+
+
+@formula("F7.2(a)", "Mn")
+def no_wall_buckling(Mp):
+    """Nominal strength, compact walls."""
+    return Mp
+
+
+@formula("F7-2", "Mn")
+def noncompact_wall(Mp, Fy, S, lambda_b, E):
+    """Nominal strength, noncompact wall in compression."""
+    return minimum(Mp - (Mp - Fy * S) * (3.57 * lambda_b * sqrt(Fy / E) - 4.0), Mp)
+
+
+@formula("F7-4", "be")
+def effective_wall(t, E, Fy, lambda_b, b_flat):
+    """Effective width of a slender wall in compression, hollow sections."""
+    return minimum(1.92 * t * sqrt(E / Fy) * (1 - 0.38 / lambda_b * sqrt(E / Fy)), b_flat)
+
+
+@formula("F7-5", "be")
+def effective_plate(t, E, Fy, lambda_b, b_flat):
+    """Effective width of a slender flange, box sections."""
+    return minimum(1.92 * t * sqrt(E / Fy) * (1 - 0.34 / lambda_b * sqrt(E / Fy)), b_flat)
+
+
+@formula("F7.2(c)", "Se")
+def effective_modulus(I, Ag, H_out, t, b_flat, be):
+    """Elastic modulus to the compression face without what buckles of its wall."""
+    return (
+        I
+        - (b_flat - be) * t * ((H_out - t) / 2) ** 2
+        - ((b_flat - be) * t * (H_out - t) / 2) ** 2 / (Ag - (b_flat - be) * t)
+    ) / (H_out / 2 + (b_flat - be) * t * (H_out - t) / 2 / (Ag - (b_flat - be) * t))
+
+
+@formula("F7-3", "Mn")
+def slender_wall(Fy, Se):
+    """Nominal strength, slender wall in compression."""
+    return Fy * Se
+
+
+@condition("F7.3(a)")
+def side_is_compact(lambda_h, lambda_p):
+    """The walls in bending are compact."""
+    return lambda_h <= lambda_p
+
+
+@condition("F7.3(b)")
+def side_is_noncompact(lambda_h, lambda_r):
+    """The walls in bending are not slender."""
+    return lambda_h <= lambda_r
+
+
+@formula("F7-6", "Mn")
+def noncompact_side(Mp, Fy, S, lambda_h, E):
+    """Nominal strength, noncompact walls in bending."""
+    return minimum(Mp - (Mp - Fy * S) * (0.305 * lambda_h * sqrt(Fy / E) - 0.738), Mp)
+
+
+@formula("F7-12", "Lp")
+def yielding_length_limit(E, ry, J, Ag, Mp):
+    """Unbraced length up to which the section yields."""
+    return 0.13 * E * ry * sqrt(J * Ag) / Mp
+
+
+@formula("F7-13", "Lr")
+def inelastic_length_limit(E, ry, J, Ag, Fy, Sx):
+    """Unbraced length up to which buckling is inelastic."""
+    return 2 * E * ry * sqrt(J * Ag) / (0.7 * Fy * Sx)
+
+
+@formula("F7-10", "Mn")
+def inelastic_buckling(Cb, Mp, Fy, Sx, Lb, Lp, Lr):
+    """Nominal strength, inelastic lateral-torsional buckling."""
+    return minimum(Cb * (Mp - (Mp - 0.7 * Fy * Sx) * ((Lb - Lp) / (Lr - Lp))), Mp)
+
+
+@formula("F7-11", "Mn")
+def elastic_buckling(E, Cb, J, Ag, Lb, ry, Mp):
+    """Nominal strength, elastic lateral-torsional buckling."""
+    return minimum(2 * E * Cb * sqrt(J * Ag) / (Lb / ry), Mp)
+
+
+# F8: round tubes
+
+
+@formula("Table B4.1b(20)", "lambda_p")
+def compact_tube_limit(E, Fy):
+    """Compact limit of round tubes."""
+    return 0.07 * E / Fy
+
+
+@formula("Table B4.1b(20)", "lambda_r")
+def noncompact_tube_limit(E, Fy):
+    """Noncompact limit of round tubes."""
+    return 0.31 * E / Fy
+
+
+@condition("F8.2(a)")
+def tube_is_compact(lambda_t, lambda_p):
+    """The tube is compact."""
+    return lambda_t <= lambda_p
+
+
+@condition("F8.2(b)")
+def tube_is_noncompact(lambda_t, lambda_r):
+    """The tube is not slender."""
+    return lambda_t <= lambda_r
+
+
+@formula("F8-2", "Mn")
+def noncompact_tube(E, lambda_t, Fy, S):
+    """Nominal strength, noncompact tube."""
+    return (0.021 * E / lambda_t + Fy) * S
+
+
+@formula("F8-3", "Mn")
+def slender_tube(E, lambda_t, S):
+    """Nominal strength, slender tube."""
+    return 0.33 * E / lambda_t * S
+
+
+# F11: bars
+
+
+@formula("F11-1", "Mp")
+def plastic_moment_of_bar(Fy, Z, S):
+    """Plastic moment of a bar."""
+    return minimum(Fy * Z, 1.6 * Fy * S)
+
+
+@condition("F11.2(a)")
+def bar_yields(Lb, d, t, E, Fy):
+    """Lateral-torsional buckling does not apply."""
+    return Lb * d / t**2 <= 0.08 * E / Fy
+
+
+@condition("F11.2(b)")
+def bar_buckles_inelastically(Lb, d, t, E, Fy):
+    """Inelastic lateral-torsional buckling."""
+    return Lb * d / t**2 <= 1.9 * E / Fy
+
+
+@formula("F11-2", "Mn")
+def inelastic_bar(Cb, Lb, d, t, Fy, E, S, Mp):
+    """Nominal strength of a bar, inelastic lateral-torsional buckling."""
+    return minimum(Cb * (1.52 - 0.274 * (Lb * d / t**2) * Fy / E) * Fy * S, Mp)
+
+
+@formula("F11-3", "Mn")
+def elastic_bar(Cb, E, Lb, d, t, S, Mp):
+    """Nominal strength of a bar, elastic lateral-torsional buckling."""
+    return minimum(1.9 * E * Cb / (Lb * d / t**2) * S, Mp)

@@ -1,0 +1,158 @@
+"""What the limit states of every shape share: moduli, safety, lengths, the moment-shape factor."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.aisc360 import chapter_e, chapter_f, chapter_g, chapter_g_shapes
+from welbric.standards.aisc360.symbols import GLOSSARY
+from welbric.standards.case import MemberCase, once_per_case
+from welbric.units import parse
+from welbric.working import given
+
+E = parse("29000 ksi", "stress")
+G = parse("11200 ksi", "stress")
+METHODS = ("LRFD", "ASD")
+
+Strength = Callable[[MemberCase], Any]
+
+
+@dataclass(frozen=True)
+class Limit:
+    """A limit state: its name, its clause, and the available strength.
+
+    Attributes
+    ----------
+    applies : callable, optional
+        Where the limit state has to be looked at; everywhere where there is none.
+    """
+
+    name: str
+    clause: str
+    strength: Strength
+    applies: Strength | None = None
+
+
+@dataclass(frozen=True)
+class Family:
+    """How a kind of shape is verified.
+
+    Attributes
+    ----------
+    compression : callable
+        (case, Fn) -> available strength at a nominal stress, with what buckles locally (E7).
+    torsional : Limit, optional
+        Torsional or flexural-torsional buckling (E4).
+    major, minor : tuple of Limit
+        In bending about each axis; none where the standard does not cover it.
+    shear_major, shear_minor : Limit, optional
+    torsion : Limit, optional
+        In torsion (H3); none where it is outside.
+    principal : bool
+        Whether bending is resolved into the principal axes, and verified by H2.
+    flexural : tuple of Limit
+        Flexural buckling about each axis, where it is not E3's about major and minor.
+    outside : callable, optional
+        Where bending is not covered: case -> (mask, reason).
+    not_minor : str
+        Why bending about the minor axis is outside, where it is.
+    uncompressed : callable, optional
+        Where compression is not covered: case -> (mask, reason).
+    resultant : bool
+        Whether shear acts as the resultant of both directions.
+    """
+
+    compression: Callable[[MemberCase, Any], Any]
+    torsional: Limit | None
+    major: tuple[Limit, ...]
+    minor: tuple[Limit, ...]
+    shear_major: Limit | None
+    shear_minor: Limit | None
+    torsion: Limit | None = None
+    principal: bool = False
+    flexural: tuple[Limit, ...] = ()
+    outside: Callable[[MemberCase], tuple[Any, str]] | None = None
+    not_minor: str = ""
+    uncompressed: Callable[[MemberCase], tuple[Any, str]] | None = None
+    resultant: bool = False
+
+
+def available(method: str, nominal: Any, design: Any, allowable: Any, phi: Any, omega: Any) -> Any:
+    """Return design strength (LRFD) or allowable strength (ASD)."""
+    return design(phi, nominal) if method == "LRFD" else allowable(nominal, omega)
+
+
+def compression(case: MemberCase, Pn: Any) -> Any:
+    """Return the available compressive strength (E1)."""
+    pair = (chapter_e.design_compression, chapter_e.allowable_compression)
+    return available(case.method, Pn, *pair, chapter_e.PHI, chapter_e.OMEGA)
+
+
+def flexure(case: MemberCase, Mn: Any) -> Any:
+    """Return the available flexural strength (F1)."""
+    pair = (chapter_f.design_flexure, chapter_f.allowable_flexure)
+    return available(case.method, Mn, *pair, chapter_f.PHI, chapter_f.OMEGA)
+
+
+def shear(case: MemberCase, Vn: Any) -> Any:
+    """Return the available shear strength (G1)."""
+    pair = (chapter_g.design_shear, chapter_g.allowable_shear)
+    return available(case.method, Vn, *pair, chapter_g.PHI, chapter_g.OMEGA)
+
+
+def torsion(case: MemberCase, Tn: Any) -> Any:
+    """Return the available torsional strength (H3.1)."""
+    pair = (chapter_g_shapes.design_torsion, chapter_g_shapes.allowable_torsion)
+    return available(case.method, Tn, *pair, 0.90, 1.67)
+
+
+def pick(mask: Any, yes: Any, no: Any) -> Any:
+    """Return one or the other: a choice on single numbers, element by element on arrays."""
+    if np.ndim(mask) == 0:
+        return yes if mask else no
+    return np.where(mask, yes, no)
+
+
+@once_per_case
+def effective_length_major(case: MemberCase) -> Any:
+    """Return Lcx."""
+    return chapter_e.effective_length(case.K_major, case.length_major)
+
+
+@once_per_case
+def effective_length_minor(case: MemberCase) -> Any:
+    """Return Lcy."""
+    return chapter_e.effective_length(case.K_minor, case.length_minor)
+
+
+@once_per_case
+def effective_length_torsion(case: MemberCase) -> Any:
+    """Return Lcz."""
+    return chapter_e.effective_length(case.K_torsion, case.length_torsion)
+
+
+@once_per_case
+def moment_shape_factor(case: MemberCase) -> Any:
+    """Return Cb: as given, 1.0 at a free tip, else Eq. F1-1.
+
+    Where the largest moment of the segment compresses the other flange, Cb is taken as 1.0.
+    """
+    d = case.demand
+    if case.Cb is not None:
+        return given(GLOSSARY, "Cb", case.Cb, "given with the member")
+    if np.ndim(d.M_max) == 0:
+        if case.segments.free_tip:
+            return given(GLOSSARY, "Cb", 1.0, "F1: the free end is not held")
+        if d.M_major < d.M_max * (1 - 1e-9):
+            source = "taken: the larger moment of this segment compresses the other flange"
+            return given(GLOSSARY, "Cb", 1.0, source)
+        if d.M_max == 0:
+            return 1.0
+        return chapter_f.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
+    Cb = chapter_f.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
+    plain = np.asarray(case.segments.free_tip) | (d.M_major < d.M_max * (1 - 1e-9)) | (d.M_max == 0)
+    return np.where(plain, 1.0, Cb)

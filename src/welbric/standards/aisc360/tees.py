@@ -1,0 +1,352 @@
+"""Tees and double angles, bent in their plane of symmetry (E3, E4, E6, E7, F9, G3, G6)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.sections.shapes import angle
+from welbric.standards.aisc360 import (
+    chapter_b,
+    chapter_e,
+    chapter_e_shapes,
+    chapter_f_tees,
+    chapter_g_shapes,
+    flexural_torsional,
+)
+from welbric.standards.aisc360.chapter_f import buckles_inelastically, held_closely
+from welbric.standards.aisc360.design import (
+    E,
+    Family,
+    Limit,
+    compression,
+    effective_length_minor,
+    flexure,
+    pick,
+    shear,
+)
+from welbric.standards.aisc360.symbols import GLOSSARY
+from welbric.standards.case import MemberCase, once_per_case
+from welbric.working import either, first_of, given, heading
+
+KI_ANGLES = 0.50  # E6.1(b)
+
+
+def _is_pair(case: MemberCase) -> bool:
+    return case.shape == "double angle"
+
+
+@once_per_case
+def flange_slenderness(case: MemberCase) -> Any:
+    """Return lambda_f: of half the flange, or of an outstanding leg."""
+    s = case.section
+    if _is_pair(case):
+        return chapter_b.leg_slenderness(s.b, s.t)
+    return chapter_b.flange_slenderness(s.bf, s.tf)
+
+
+@once_per_case
+def stem_slenderness(case: MemberCase) -> Any:
+    """Return the depth over the thickness of the stem, or of a web leg."""
+    s = case.section
+    return chapter_b.stem_slenderness(s.d, s.t if _is_pair(case) else s.tw)
+
+
+@once_per_case
+def stem_in_compression(case: MemberCase) -> Any:
+    """Return where the stem is in compression somewhere in the segment."""
+    d = case.demand
+    trace = 1e-9 * np.asarray(d.M_max)
+    other = np.asarray(d.M_reverse) > trace
+    mask = np.logical_not(np.asarray(case.segments.top)) | other
+    return mask if mask.ndim else bool(mask)
+
+
+# Compression
+
+
+def compressive_strength(case: MemberCase, Fn: Any) -> Any:
+    """Return the available strength at the stress Fn (E7)."""
+    c, s, Fy = chapter_e_shapes, case.section, case.Fy
+    lambda_f, lambda_s = flange_slenderness(case), stem_slenderness(case)
+    if _is_pair(case):
+        # Legs in contact are held by each other; with a gap each leg stands alone.
+        apart = chapter_b.leg_limit_compression.fn(E, Fy)
+        together = chapter_b.flange_limit_compression.fn(E, Fy)
+        source = "Table B4.1a(3), or (1) without a gap"
+        lambda_r = given(GLOSSARY, "lambda_r", pick(s.gap > 0, apart, together), source)
+        de = c.effective_width(s.d, lambda_s, lambda_r, Fy, Fn, c.C1_OTHER)
+        be = c.effective_width(s.b, lambda_f, lambda_r, Fy, Fn, c.C1_OTHER)
+        Ae = c.effective_area_less(s.A, 2 * s.d, 2 * de, s.t)
+        Ae = c.effective_area_less(Ae, 2 * s.b, 2 * be, s.t)
+    else:
+        stem = chapter_b.stem_limit_compression(E, Fy)
+        flange = chapter_b.flange_limit_compression(E, Fy)
+        de = c.effective_width(s.d, lambda_s, stem, Fy, Fn, c.C1_OTHER)
+        be = c.effective_width(s.bf / 2, lambda_f, flange, Fy, Fn, c.C1_OTHER)
+        Ae = c.effective_area_less(s.A, s.d, de, s.tw)
+        Ae = c.effective_area_less(Ae, s.bf, 2 * be, s.tf)
+    return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
+
+
+@once_per_case
+def modified_slenderness(case: MemberCase) -> Any:
+    """Return the slenderness about y, of a pair with the slip of its connectors (E6.1)."""
+    c, s = chapter_e_shapes, case.section
+    lambda_o = c.slenderness(effective_length_minor(case), s.r_minor)
+    if not _is_pair(case):
+        return lambda_o
+    if case.connectors is None:
+        return np.nan * lambda_o
+    one = angle(d=s.d, b=s.b, t=s.t, r=s.r, r_toe=s.r_toe)
+    ri = given(GLOSSARY, "ri", _plain(one["r_minor"]), "one angle, minor principal axis")
+    a_c = given(GLOSSARY, "a_c", case.connectors, "given with the member")
+    if case.snug_tight:
+        return c.snug_tight_slenderness(lambda_o, a_c, ri)
+    return either(
+        c.connectors_are_near,
+        c.slenderness_as_one,
+        c.fastened_slenderness,
+        **{"lambda_o": lambda_o, "a_c": a_c, "ri": ri, "Ki": KI_ANGLES},
+    )
+
+
+def _plain(value: Any) -> Any:
+    array = np.asarray(value)
+    return array if array.ndim else float(array)
+
+
+@once_per_case
+def stress_about_y(case: MemberCase) -> Any:
+    """Return Fey."""
+    if not _is_pair(case):
+        return flexural_torsional.stress_about_y(case)
+    return chapter_e_shapes.stress_of_slenderness(E, modified_slenderness(case))
+
+
+@once_per_case
+def minor_buckling_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural buckling about y."""
+    heading("Strength in flexural buckling about the minor axis", "E3")
+    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, stress_about_y(case)))
+
+
+@once_per_case
+def major_buckling_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural buckling about x."""
+    heading("Strength in flexural buckling about the major axis", "E3")
+    Fex = flexural_torsional.stress_about_x(case)
+    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fex))
+
+
+@once_per_case
+def flexural_torsional_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural-torsional buckling; warping is left out."""
+    heading("Strength in flexural-torsional buckling", "E4(b)")
+    Fn = flexural_torsional.nominal_stress_symmetric(case, stress_about_y(case), warping=False)
+    return compressive_strength(case, Fn)
+
+
+# Bending in the plane of symmetry
+
+
+@once_per_case
+def yield_moment(case: MemberCase) -> Any:
+    """Return My."""
+    return chapter_f_tees.yield_moment(case.Fy, case.section.Wel_major)
+
+
+@once_per_case
+def plastic_moment(case: MemberCase) -> Any:
+    """Return Mp, with the stem in tension or in compression."""
+    c, My = chapter_f_tees, yield_moment(case)
+    pressed = stem_in_compression(case)
+    if np.ndim(pressed) == 0:
+        if not pressed:
+            return c.plastic_moment_stem_in_tension(case.Fy, case.section.Wpl_x, My)
+        return _pressed_plastic(case, My)
+    stretched = c.plastic_moment_stem_in_tension(case.Fy, case.section.Wpl_x, My)
+    return np.where(pressed, _pressed_plastic(case, My), stretched)
+
+
+def _pressed_plastic(case: MemberCase, My: Any) -> Any:
+    if _is_pair(case):
+        return chapter_f_tees.plastic_moment_legs_in_compression(My)
+    return chapter_f_tees.plastic_moment_stem_in_compression(My)
+
+
+@once_per_case
+def yielding_strength(case: MemberCase) -> Any:
+    """Return the available strength in yielding."""
+    heading("Strength in yielding", "F9.1")
+    return flexure(case, plastic_moment(case))
+
+
+def _stem_in_tension(case: MemberCase) -> Any:
+    c, s, Lb = chapter_f_tees, case.section, case.segments.Lb
+
+    def elastic(E: Any, Lb: Any, Iy: Any, J: Any, d: Any, Mp: Any) -> Any:
+        return c.elastic_buckling(
+            c.critical_moment(E, Lb, Iy, J, c.stem_term_in_tension(d, Lb, Iy, J)), Mp
+        )
+
+    return first_of(
+        (held_closely, c.no_flange_buckling),
+        (buckles_inelastically, c.inelastic_buckling),
+        otherwise=elastic,
+        **{"Lb": Lb, "Mp": plastic_moment(case), "My": yield_moment(case), "E": E},
+        **{"Iy": s.I_y, "J": s.J, "d": s.d},
+        Lp=c.yielding_length_limit(s.r_y, E, case.Fy),
+        Lr=c.inelastic_length_limit(E, case.Fy, s.I_y, s.J, s.Wel_major, s.d),
+    )
+
+
+def _stem_in_compression(case: MemberCase) -> Any:
+    c, s = chapter_f_tees, case.section
+    # Held all along there is nothing to buckle: a vanishing length stands for none.
+    Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
+    Lb = Lb if np.ndim(Lb) else float(Lb)
+    B = c.stem_term_in_compression(s.d, Lb, s.I_y, s.J)
+    Mcr, My = c.critical_moment(E, Lb, s.I_y, s.J, B), yield_moment(case)
+    if not _is_pair(case):
+        return c.stem_in_compression(Mcr, My)
+    return either(
+        c.angle_buckles_inelastically,
+        c.angle_inelastic_buckling,
+        c.angle_elastic_buckling,
+        **{"My": My, "Mcr": Mcr},
+    )
+
+
+@once_per_case
+def lateral_torsional_strength(case: MemberCase) -> Any:
+    """Return the available strength in lateral-torsional buckling (F9.2)."""
+    heading("Strength in lateral-torsional buckling", "F9.2")
+    pressed = stem_in_compression(case)
+    if np.ndim(pressed) == 0:
+        return flexure(case, _stem_in_compression(case) if pressed else _stem_in_tension(case))
+    with np.errstate(all="ignore"):
+        Mn = np.where(pressed, _stem_in_compression(case), _stem_in_tension(case))
+    return flexure(case, Mn)
+
+
+def _leg(case: MemberCase, slenderness: Any, Sc: Any) -> Any:
+    """Return Mn of a leg of a pair, by F10.3."""
+    c = chapter_f_tees
+    return first_of(
+        (c.leg_is_compact, c.no_leg_buckling),
+        (c.leg_is_noncompact, c.noncompact_leg),
+        otherwise=c.slender_leg,
+        **{"lambda_l": slenderness, "My": yield_moment(case), "Fy": case.Fy, "Sc": Sc, "E": E},
+        **{"lambda_p": c.compact_leg_limit(E, case.Fy)},
+        **{"lambda_r": c.noncompact_leg_limit(E, case.Fy)},
+    )
+
+
+@once_per_case
+def flange_strength(case: MemberCase) -> Any:
+    """Return the available strength in local buckling of the flange or the flange legs (F9.3)."""
+    heading("Strength in flange local buckling", "F9.3")
+    c, s = chapter_f_tees, case.section
+    if _is_pair(case):
+        return flexure(case, _leg(case, flange_slenderness(case), s.Wel_top))
+    return flexure(
+        case,
+        first_of(
+            (chapter_b.flange_is_compact, c.no_flange_buckling),
+            (chapter_b.flange_is_noncompact, c.noncompact_flange),
+            otherwise=c.slender_flange,
+            **{"Mp": plastic_moment(case), "My": yield_moment(case), "Fy": case.Fy, "E": E},
+            **{"Sxc": s.Wel_top, "lambda_f": flange_slenderness(case)},
+            lambda_pf=chapter_b.compact_flange_limit(E, case.Fy),
+            lambda_rf=chapter_b.noncompact_flange_limit(E, case.Fy),
+        ),
+    )
+
+
+@once_per_case
+def stem_strength(case: MemberCase) -> Any:
+    """Return the available strength in local buckling of the stem or the web legs (F9.4)."""
+    heading("Strength in local buckling of the stem", "F9.4")
+    c, s = chapter_f_tees, case.section
+    if _is_pair(case):
+        return flexure(case, _leg(case, stem_slenderness(case), s.Wel_bottom))
+    Fcr = first_of(
+        (c.stem_is_stocky, c.stocky_stem),
+        (c.stem_is_noncompact, c.noncompact_stem),
+        otherwise=c.slender_stem,
+        **{"lambda_s": stem_slenderness(case), "E": E, "Fy": case.Fy},
+    )
+    return flexure(case, c.stem_strength(Fcr, s.Wel_bottom))
+
+
+def flange_pressed(case: MemberCase) -> Any:
+    """Return where the segment's moment compresses the flange."""
+    return np.asarray(case.segments.top)
+
+
+def stem_pressed(case: MemberCase) -> Any:
+    """Return where the segment's moment compresses the stem."""
+    return np.logical_not(np.asarray(case.segments.top))
+
+
+# Shear
+
+
+@once_per_case
+def shear_strength(case: MemberCase) -> Any:
+    """Return the available shear strength of the stem, or of both web legs (G3)."""
+    heading("Strength of the stem in shear", "G3")
+    s = case.section
+    t = 2 * s.t if _is_pair(case) else s.tw
+    kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_LEG, "G3")
+    Cv2 = chapter_g_shapes.buckling_coefficient(stem_slenderness(case), kv, E, case.Fy)
+    return shear(case, chapter_g_shapes.leg_strength(case.Fy, s.d, t, Cv2))
+
+
+@once_per_case
+def shear_strength_minor(case: MemberCase) -> Any:
+    """Return the available shear strength of the flange, or of both flange legs (G6, G3)."""
+    heading("Strength of the flange in shear", "G6")
+    s = case.section
+    A_v = 2 * s.b * s.t if _is_pair(case) else s.bf * s.tf
+    kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_LEG, "G6")
+    Cv2 = chapter_g_shapes.buckling_coefficient(flange_slenderness(case), kv, E, case.Fy)
+    return shear(case, chapter_g_shapes.element_strength(case.Fy, A_v, Cv2))
+
+
+def no_connectors(case: MemberCase) -> tuple[Any, str]:
+    """Return where the connectors of a pair are not given."""
+    return np.isnan(modified_slenderness(case)), "the connectors of the two angles are not given"
+
+
+_MAJOR = (
+    Limit("yielding, major axis", "F9.1", yielding_strength),
+    Limit("lateral-torsional buckling", "F9.2", lateral_torsional_strength),
+    Limit("flange local buckling", "F9.3", flange_strength, flange_pressed),
+    Limit("stem local buckling", "F9.4", stem_strength, stem_pressed),
+)
+_FLEXURAL = (
+    Limit("flexural buckling, major axis", "E3", major_buckling_strength),
+    Limit("flexural buckling, minor axis", "E3", minor_buckling_strength),
+)
+_SHEAR = (
+    Limit("shear, stem", "G3", shear_strength),
+    Limit("shear, flange", "G6", shear_strength_minor),
+)
+_TORSIONAL = Limit("flexural-torsional buckling", "E4(b)", flexural_torsional_strength)
+_WHY = "F9 is for bending in the plane of symmetry; out of it there is no clause but F12"
+TEE = Family(
+    compressive_strength, _TORSIONAL, _MAJOR, (), *_SHEAR, flexural=_FLEXURAL, not_minor=_WHY
+)
+PAIR = Family(
+    compressive_strength,
+    _TORSIONAL,
+    _MAJOR,
+    (),
+    *_SHEAR,
+    flexural=_FLEXURAL,
+    not_minor=_WHY,
+    uncompressed=no_connectors,
+)

@@ -1,0 +1,73 @@
+"""I-shapes whose flanges differ: flexural-torsional buckling, and bending by F4 and F5."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.aisc360 import chapter_f_girders as girders
+from welbric.standards.aisc360 import flexural_torsional, i_shapes
+from welbric.standards.aisc360.design import E, Family, Limit
+from welbric.standards.case import MemberCase, once_per_case
+from welbric.working import heading, holds
+
+
+@once_per_case
+def flexural_torsional_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural-torsional buckling."""
+    heading("Strength in flexural-torsional buckling", "E4(b)")
+    Fey = flexural_torsional.stress_about_y(case)
+    Fn = flexural_torsional.nominal_stress_symmetric(case, Fey)
+    return i_shapes.compressive_strength(case, Fn)
+
+
+def out_of_proportion(case: MemberCase) -> tuple[Any, str]:
+    """Return where the proportions of F13.2 are not kept."""
+    s = case.section
+    share = holds(
+        girders.flanges_are_in_proportion, Iyc=i_shapes.flange_inertia(case), Iy=s.I_minor
+    )
+    web, reason = web_too_slender(case)
+    return (share == 0) | web, f"{reason}, or the flanges are out of proportion (F13-2)"
+
+
+def web_too_slender(case: MemberCase) -> tuple[Any, str]:
+    """Return where the web is beyond F13.2 for girders without stiffeners."""
+    lambda_w = i_shapes.web_slenderness(case)
+    if case.stiffeners is None:
+        fits = girders.web_is_not_too_slender.fn(lambda_w, E, case.Fy)
+        return fits == 0, "the web is more slender than F13.2 allows without stiffeners"
+    near = np.asarray(case.stiffeners / i_shapes.clear_depth(case) <= 1.5)
+    limit = np.where(near, girders.web_limit_near(E, case.Fy), girders.web_limit_far(E, case.Fy))
+    return lambda_w > limit, "the web is more slender than F13.2 allows"
+
+
+UNEQUAL = Family(
+    i_shapes.compressive_strength,
+    Limit("flexural-torsional buckling", "E4(b)", flexural_torsional_strength),
+    (
+        Limit("yielding, major axis", "F4.1", i_shapes.yielding_strength),
+        Limit("lateral-torsional buckling", "F4.2", i_shapes.lateral_torsional_strength),
+        Limit("flange local buckling", "F4.3", i_shapes.flange_buckling_strength),
+        Limit(
+            "tension flange yielding",
+            "F4.4",
+            i_shapes.tension_flange_strength,
+            i_shapes.tension_flange_is_first,
+        ),
+    ),
+    i_shapes.MINOR,
+    i_shapes.SHEAR,
+    i_shapes.SHEAR_MINOR,
+    outside=out_of_proportion,
+)
+WELDED = Family(
+    i_shapes.compressive_strength,
+    i_shapes.TORSIONAL,
+    i_shapes.MAJOR,
+    i_shapes.MINOR,
+    i_shapes.SHEAR,
+    i_shapes.SHEAR_MINOR,
+    outside=web_too_slender,
+)

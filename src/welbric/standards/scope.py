@@ -1,0 +1,99 @@
+"""What a standard's package covers, clause by clause, with the equations of its code."""
+
+from __future__ import annotations
+
+import pkgutil
+import re
+import tomllib
+from dataclasses import dataclass
+from importlib import import_module, resources
+
+from welbric.standards import standard as code_of
+from welbric.working import Formula, Glossary
+
+
+@dataclass(frozen=True)
+class Clause:
+    """A clause of a standard.
+
+    Attributes
+    ----------
+    number, title : str
+    status : str
+        ``"covered"``, ``"with a limit"`` or ``"outside"``.
+    limit : str
+    equations : tuple of str
+        The numbers that the code's formulas bear.
+    """
+
+    number: str
+    title: str
+    status: str
+    limit: str
+    equations: tuple[str, ...]
+
+
+def scope(standard: str) -> list[Clause]:
+    """Return the clauses of a standard.
+
+    Parameters
+    ----------
+    standard : str
+        A key of `welbric.standards.STANDARDS`.
+
+    Raises
+    ------
+    InputError
+        If there is no such standard.
+    LookupError
+        If a formula bears a number that no clause claims, or one that is outside does.
+
+    Examples
+    --------
+    >>> next(c.status for c in scope("AISC 360-22") if c.number == "F2")
+    'covered'
+    """
+    package = code_of(standard).__name__
+    for module in pkgutil.iter_modules(import_module(package).__path__):
+        import_module(f"{package}.{module.name}")
+    glossary: Glossary = import_module(f"{package}.symbols").GLOSSARY
+    text = resources.files(package).joinpath("scope.toml").read_text("utf-8")
+    entries = tomllib.loads(text)["clause"]
+    found: dict[str, list[Formula]] = {entry["number"]: [] for entry in entries}
+    for formula in glossary.formulas:
+        claiming = [entry for entry in entries if _claims(entry, formula.clause)]
+        if len(claiming) != 1 or claiming[0]["status"] == "outside":
+            raise LookupError(f"{formula!r} belongs to no clause that is covered")
+        found[claiming[0]["number"]].append(formula)
+    return [
+        Clause(
+            entry["number"],
+            entry["title"],
+            entry["status"],
+            entry.get("limit", ""),
+            tuple(sorted({f.clause for f in found[entry["number"]]}, key=_order)),
+        )
+        for entry in entries
+    ]
+
+
+def _claims(entry: dict[str, str], clause: str) -> bool:
+    heads = entry.get("claims") or [entry["number"]]
+    if any(clause.startswith(head) for head in entry.get("claims", [])):
+        return True
+    return any(re.match(rf"{re.escape(head)}(?!\d)", clause) for head in [*heads, entry["number"]])
+
+
+def _order(number: str) -> list[object]:
+    return [(0, int(part), "") if part.isdigit() else (1, 0, part)
+            for part in re.findall(r"\d+|\D+", number)]  # fmt: skip
+
+
+def as_markdown(clauses: list[Clause]) -> str:
+    """Return the clauses as a table."""
+    lines = ["| clause | | status | | equations |", "| --- | --- | --- | --- | --- |"]
+    for clause in clauses:
+        equations = ", ".join(clause.equations)
+        cells = (clause.number, clause.title, clause.status, clause.limit, equations)
+        lines.append("| " + " | ".join(cells) + " |")
+    return "\n".join(lines) + "\n"
