@@ -52,6 +52,7 @@ class MemberLoad(Described):
     temperature: Temperature | None = None
     temperature_difference: Temperature | None = None
     eccentricity: Dimension | None = None
+    bearing: Dimension | None = None
     at: Lengths | None = None
     start: Length | None = None
     end: Length | None = None
@@ -87,6 +88,7 @@ class MemberLoad(Described):
         fitting |= {"on"} if kind in {"line", "area", "point"} else set()
         ranged = {"line", "area", "temperature", "temperature_difference"}
         fitting |= {"start", "end"} if kind in ranged else set()
+        fitting |= {"bearing"} if kind == "point" else set()
         fitting |= {"spacing"} if kind == "area" else set()
         placed = {"point", "moment", "compression", "tension", "settlement", "torque"}
         fitting |= {"at"} if kind in placed else set()
@@ -104,6 +106,8 @@ class MemberLoad(Described):
             raise ValueError("end_moments takes two values, at the start and at the end")
         if self.either_way and self.case not in ("W", "E", "T"):
             raise ValueError("either_way goes with wind, earthquake and temperature only")
+        if self.bearing is not None and (self.bearing <= 0 or self.axis == "minor"):
+            raise ValueError("bearing: is greater than zero, of a load about the major axis")
         for name in ("compression", "tension"):
             if (getattr(self, name) or 0.0) < 0:
                 raise ValueError(f"{name} is given as a magnitude; use the other word, not a minus")

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from welbric.analysis.diagram import distinct
+from welbric.bearing import bearing_rows
 from welbric.errors import InputError, did_you_mean
 from welbric.forces import (
     LoadCases,
@@ -104,9 +105,11 @@ def check_member(job: Job, member: Member) -> MemberResult:
     rows += _destabilised(member, parts, code)
     rows += _bending_stability(forces, code)
     rows += _imposed_strains(job, cases, forces)
+    pressed, stiffeners = bearing_rows(job, member, cases, forces, parts)
+    rows += pressed
     rows += deflection_rows(job, member, cases, code)
     warned = warnings(job, member, parts, case, code)
-    warned += _never_pressed(member, forces)
+    warned += _never_pressed(member, forces) + stiffeners
     said = notes(job, member, parts, case) + warned
     stretches = [stretch for stretch, _ in checked]
     return MemberResult(member, rows, said, parts, cases, forces, case, warned, stretches)
@@ -548,6 +551,11 @@ def _without_effect(job: Job, member: Member) -> list[str]:
             found.append(
                 f"the restraint of the {flange} flange ({hold.kind}) adds no place to the supports"
             )
+    lengths = [member.bearing, *(s.bearing for s in member.supports)]
+    if any(lengths) and (
+        member.forces or not any(s.held and not s.clamped for s in member.supports_about("major"))
+    ):
+        found.append("bearing: there is no reaction to look at")
     if member.camber and member.deflection.total is None:
         found.append("the camber has no total deflection limit to count against")
     if member.pattern and not loading.PATTERNED & {load.case for load in member.loads}:

@@ -143,8 +143,10 @@ def critical_load(member: Member, combination: Combination, steel: Elasticity) -
     both = [moment.at(stations, np.full(len(stations), right))[0] for right in (False, True)]
     values = np.where(np.abs(both[0]) > np.abs(both[1]), both[0], both[1])
     at = int(np.argmax(np.abs(values)))
+    axial = cases.axial.combine(factors).at(stations, np.zeros(len(stations), dtype=bool))
+    squeezed = bool(axial.min() < 0)
     parts = [
-        _of_segment(segment, stations, values, factor, stretches, E, G)
+        _of_segment(segment, stations, values, factor, stretches, E, G, squeezed)
         for segment in segments(member)
     ]
     largest = float(abs(values[at]))
@@ -201,6 +203,7 @@ def _of_segment(
     stretches: Sequence[tuple[float, float, Section]],
     E: float,
     G: float,
+    squeezed: bool,
 ) -> SegmentMoment:
     inside = (x >= segment.start - 1e-6) & (x <= segment.end + 1e-6)
     sign = {"top": 1.0, "bottom": -1.0}.get(segment.flange)
@@ -209,8 +212,9 @@ def _of_segment(
     Mcr = factor * moment if moment > 0 else math.nan
     Cb = math.nan
     sections = {s for a, b, s in stretches if a < segment.end and b > segment.start}
-    # Of several sections none has a critical uniform moment of its own.
-    if segment.Lb > 0 and moment > 0 and len(sections) == 1:
+    # Of several sections none has a critical uniform moment of its own, and where the member is
+    # pressed the moment does not buckle it alone.
+    if segment.Lb > 0 and moment > 0 and len(sections) == 1 and not squeezed:
         Cb = Mcr / uniform_critical_moment(sections.pop(), segment.Lb, E, G)
     return SegmentMoment(segment, moment, Mcr, Cb)
 

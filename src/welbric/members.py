@@ -226,6 +226,7 @@ class SupportAt(Described):
     spring: Spring | None = None
     rotation_spring: RotationSpring | None = None
     axis: Literal["major", "minor", "both"] = "both"
+    bearing: Dimension | None = None
 
     @model_validator(mode="after")
     def _fits_together(self) -> SupportAt:
@@ -233,6 +234,8 @@ class SupportAt(Described):
             value = getattr(self, name)
             if value is not None and value <= 0:
                 raise ValueError(f"{name}: a stiffness is greater than zero")
+        if self.bearing is not None and self.bearing <= 0:
+            raise ValueError("bearing: a length is greater than zero")
         if self.hold == "none" and self.spring is None and self.rotation_spring is None:
             raise ValueError("hold: 'none' needs a spring or a rotation_spring")
         if self.spring is not None and self.hold != "none":
@@ -340,6 +343,7 @@ class Member(Described):
     connectors: Connectors | None = None
     one_leg: OneLeg | None = None
     stiffeners: Length | None = None
+    bearing: Dimension | None = None
     Cb: Positive | None = None
     second_order: Literal["amplified", "analysed", "included"] = "amplified"
     deflection: DeflectionLimits = DeflectionLimits()
@@ -452,6 +456,8 @@ class Member(Described):
         shapes = {one.shape for _, _, one in self.stretches()} if not found else set()
         if self.connectors is not None and shapes and "double angle" not in shapes:
             found.append("connectors: go with a double angle")
+        if self.bearing is not None and self.bearing <= 0:
+            found.append("bearing: a length is greater than zero")
         if self.stiffeners is not None and self.stiffeners <= 0:
             found.append("stiffeners: a spacing is greater than zero")
         if self.stiffeners is not None and shapes and not any("I" in s.split() for s in shapes):

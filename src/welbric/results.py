@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
@@ -53,6 +53,8 @@ class Row:
         Combination and segment, as numbers.
     stretch : Stretch, optional
         What was checked.
+    again : callable, optional
+        Computes the row once more, for its working.
     """
 
     name: str
@@ -68,6 +70,7 @@ class Row:
     reason: str
     at: tuple[int, int]
     stretch: Stretch | None = field(default=None, compare=False, repr=False)
+    again: Callable[[], object] | None = field(default=None, compare=False, repr=False)
 
 
 @dataclass(frozen=True)
@@ -373,7 +376,9 @@ def _explain(job: Job, result: MemberResult, rows: list[Row]) -> Explanation:
     for row in rows:
         first = len(working.entries)
         with working:
-            if row.at[0] < 0:
+            if row.again is not None:
+                row.again()
+            elif row.at[0] < 0:
                 note(row.reason)
             elif row.name.startswith("deflection"):
                 _deflection_again(result.member, row)

@@ -163,6 +163,55 @@ class MemberCase:
 
 
 @dataclass(frozen=True)
+class Bearing:
+    """A force that presses a member's web at a place: a reaction, or a point load.
+
+    Attributes
+    ----------
+    section : Section
+    shape : str
+    Fy : float
+        Of the web, MPa.
+    method : str
+    force : float or array, shape (C,)
+        N; zero where it does not press.
+    length : float
+        Bearing length, mm.
+    from_end : float
+        From the nearer end of the member, mm.
+    Lb : float
+        The longest length between points that hold a flange, beside the force, mm.
+    held_from_turning : bool
+        Whether both flanges are held sideways here.
+    both_flanges : bool
+        Whether forces press both flanges here.
+    yields : bool or array
+        Whether the moment here is more than the yield moment, as J10.4 asks.
+    source : str
+        What the force is, in words.
+    """
+
+    section: Any
+    shape: str
+    Fy: float
+    method: str
+    force: Any
+    length: float
+    from_end: float
+    Lb: float
+    held_from_turning: bool
+    both_flanges: bool
+    yields: Any
+    source: str
+
+    def at(self, combination: int) -> Bearing:
+        """Return one combination, as single numbers."""
+        force = float(np.asarray(self.force)[combination])
+        yields = bool(np.resize(self.yields, np.size(self.force))[combination])
+        return replace(self, force=force, yields=yields)
+
+
+@dataclass(frozen=True)
 class Check:
     """One limit state of a member.
 

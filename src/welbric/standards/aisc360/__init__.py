@@ -5,6 +5,7 @@
 
 from welbric.standards.aisc360.appendix_7 import effective_length_factor
 from welbric.standards.aisc360.appendix_8 import ALPHA
+from welbric.standards.aisc360.bearing import checks as bearing_checks
 from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
 from welbric.standards.aisc360.member import CHECKS, SHAPES, checks
 from welbric.standards.case import Elasticity
@@ -17,7 +18,7 @@ SECOND_ORDER_LEVEL = ALPHA
 STABILITY_CLAUSE = "C2.1"
 SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
 NOT_CHECKED = (
-    "connections, concentrated forces on webs and flanges (J10), stiffeners, holes in tension "
+    "connections, concentrated forces without a bearing length (J10), stiffeners, holes in tension "
     "flanges (F13), loads off the shear centre that do not say so (F2 takes them there) and the "
     "torsion they bring, stability of the whole frame (Chapter C)"
 )
@@ -36,6 +37,7 @@ __all__ = [
     "STABILITY_CLAUSE",
     "E",
     "G",
+    "bearing_checks",
     "checks",
     "effective_length_factor",
     "moment_shape_factor",

@@ -32,9 +32,13 @@ class Limit:
     """
 
     name: str
-    clause: str
+    clause: str | Callable[[MemberCase], str]
     strength: Strength
     applies: Strength | None = None
+
+    def clause_of(self, case: MemberCase) -> str:
+        """Return the clause that a case goes by."""
+        return self.clause if isinstance(self.clause, str) else self.clause(case)
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -435,10 +436,31 @@ def _girder_flange_buckling(case: MemberCase) -> Any:
 # The limit states
 
 
+def clause_of(number: int) -> Callable[[MemberCase], str]:
+    """Return the clause of a limit state (1 yielding, 2 buckling sideways, 3 of the flange)."""
+
+    def clause(case: MemberCase) -> str:
+        lambda_w = bending_web(case)
+        lambda_rw = chapter_b.noncompact_web_limit.fn(E, case.Fy)
+        compact = lambda_w <= chapter_b.compact_web_limit.fn(E, case.Fy)
+        if case.shape == "unequal I":
+            compact = np.zeros(np.shape(lambda_w), dtype=bool)
+        if np.all(compact):
+            return f"F3.{number - 1}" if number == 3 else f"F2.{number}"
+        if np.all(lambda_w > lambda_rw):
+            return f"F5.{number}"
+        return f"F4.{number}" if not np.any(compact | (lambda_w > lambda_rw)) else "F2 to F5"
+
+    return clause
+
+
+YIELDING, LATERAL, FLANGE, TENSION = (clause_of(number) for number in (1, 2, 3, 4))
+
+
 @once_per_case
 def yielding_strength(case: MemberCase) -> Any:
     """Return the available strength in yielding, major axis."""
-    heading("Strength in yielding", "F2.1")
+    heading("Strength in yielding", YIELDING(case))
     Mn = _by_web(case, plastic_moment, _noncompact_yielding, _girder_yielding)
     return flexure(case, Mn)
 
@@ -456,14 +478,14 @@ def nominal_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
 @once_per_case
 def lateral_torsional_strength(case: MemberCase) -> Any:
     """Return the available strength in lateral-torsional buckling."""
-    heading("Strength in lateral-torsional buckling", "F2.2")
+    heading("Strength in lateral-torsional buckling", LATERAL(case))
     return flexure(case, nominal_lateral_torsional(case, moment_shape_factor(case)))
 
 
 @once_per_case
 def flange_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in flange local buckling, major axis."""
-    heading("Strength in flange local buckling", "F3.2")
+    heading("Strength in flange local buckling", FLANGE(case))
     branches = (_compact_flange_buckling, _noncompact_flange_buckling, _girder_flange_buckling)
     return flexure(case, _by_web(case, *branches))
 
@@ -471,7 +493,7 @@ def flange_buckling_strength(case: MemberCase) -> Any:
 @once_per_case
 def tension_flange_strength(case: MemberCase) -> Any:
     """Return the available strength in tension flange yielding (F4.4, F5.4)."""
-    heading("Strength in yielding of the tension flange", "F4.4")
+    heading("Strength in yielding of the tension flange", TENSION(case))
     g, f = chapter_f_girders, flanges(case)
 
     def by_F4(one: MemberCase) -> Any:
@@ -572,9 +594,9 @@ def shear_strength_minor(case: MemberCase) -> Any:
 
 
 MAJOR = (
-    Limit("yielding, major axis", "F2.1", yielding_strength),
-    Limit("lateral-torsional buckling", "F2.2", lateral_torsional_strength),
-    Limit("flange local buckling", "F3.2", flange_buckling_strength),
+    Limit("yielding, major axis", YIELDING, yielding_strength),
+    Limit("lateral-torsional buckling", LATERAL, lateral_torsional_strength),
+    Limit("flange local buckling", FLANGE, flange_buckling_strength),
 )
 MINOR = (Limit("bending, minor axis", "F6", strength_minor),)
 SHEAR = Limit("shear, web", "G2.1", shear_strength)

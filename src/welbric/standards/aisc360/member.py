@@ -206,11 +206,11 @@ def _compression_check(limit: Limit, case: MemberCase) -> Check:
     mask, reason = (False, "") if of.uncompressed is None else of.uncompressed(case)
     applies = True if limit.applies is None else limit.applies(case)
     if not np.any(applies):
-        return Check(limit.name, limit.clause, required, None, 0.0, "force", "compression")
+        return Check(limit.name, limit.clause_of(case), required, None, 0.0, "force", "compression")
     Pc = limit.strength(case)
     U = np.where(applies, axial_utilisation(required, Pc), 0.0)
     U = np.where(np.asarray(mask) & (np.asarray(required) > 0), np.nan, U)
-    head = (limit.name, limit.clause, required, Pc, U, "force", "compression")
+    head = (limit.name, limit.clause_of(case), required, Pc, U, "force", "compression")
     return Check(*head, reason=reason)
 
 
@@ -269,7 +269,15 @@ def _major_check(limit: Limit, case: MemberCase) -> Check:
     Mc = limit.strength(case)
     U = np.where(applies, flexural_utilisation(Mr, Mc), 0.0)
     outside = np.asarray(mask) & (np.asarray(Mr) > 0)
-    head = (limit.name, limit.clause, Mr, Mc, np.where(outside, np.nan, U), "moment", "M_major")
+    head = (
+        limit.name,
+        limit.clause_of(case),
+        Mr,
+        Mc,
+        np.where(outside, np.nan, U),
+        "moment",
+        "M_major",
+    )
     return Check(*head, outside=outside, reason=reason)
 
 
@@ -286,7 +294,7 @@ def _minor_check(limit: Limit, case: MemberCase) -> Check:
     outside = np.asarray(mask) & (np.asarray(Mr) > 0)
     U = np.where(outside, np.nan, flexural_utilisation(Mr, Mc))
     effect = "M_major" if of.principal else "M_minor"
-    return Check(limit.name, limit.clause, Mr, Mc, U, "moment", effect, outside, reason)
+    return Check(limit.name, limit.clause_of(case), Mr, Mc, U, "moment", effect, outside, reason)
 
 
 def _no_minor(case: MemberCase) -> Check:
@@ -320,7 +328,7 @@ def _shear_check(limit: Limit, axis: str, case: MemberCase) -> Check:
     Vr = given(GLOSSARY, "Vr", Vr, words)
     Vc = limit.strength(case)
     U = shear_utilisation(Vr, Vc)
-    return Check(limit.name, limit.clause, Vr, Vc, U, "force", effect)
+    return Check(limit.name, limit.clause_of(case), Vr, Vc, U, "force", effect)
 
 
 def _no_shear(axis: str, case: MemberCase) -> Check:
@@ -334,7 +342,7 @@ def _torsion_check(limit: Limit, case: MemberCase) -> Check:
     Tr = given(GLOSSARY, "Tr", case.demand.torsion, "largest torsional moment of the segment")
     Tc = limit.strength(case)
     U = torsional_utilisation(Tr, Tc)
-    return Check(limit.name, limit.clause, Tr, Tc, U, "moment", "torsion")
+    return Check(limit.name, limit.clause_of(case), Tr, Tc, U, "moment", "torsion")
 
 
 def _no_torsion(case: MemberCase) -> Check:

@@ -163,6 +163,16 @@ SYMBOLS = {
     "Vc": Symbol(F, "available shear strength"),
     "Vr": Symbol(F, "required shear strength"),
     "Tr": Symbol(M, "required torsional strength"),
+    # Concentrated forces
+    "Rn": Symbol(F, "nominal strength against a concentrated force"),
+    "Rc": Symbol(F, "available strength against a concentrated force"),
+    "Rr": Symbol(F, "concentrated force"),
+    "l_b": Symbol(D, "bearing length"),
+    "k_des": Symbol(D, "outer face of the flange to the toe of the fillet"),
+    "x_f": Symbol(L, "distance of the force from the member's end"),
+    "C_r": Symbol(S, "coefficient of web sidesway buckling"),
+    "phi_R": Symbol(N, "resistance factor, concentrated force"),
+    "Omega_R": Symbol(N, "safety factor, concentrated force"),
     # Second order
     "alpha": Symbol(N, "1.0 for LRFD, 1.6 for ASD"),
     "Pe1": Symbol(F, "elastic critical load in the plane of bending"),

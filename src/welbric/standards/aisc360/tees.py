@@ -318,7 +318,7 @@ def shear_strength_minor(case: MemberCase) -> Any:
 
 def no_connectors(case: MemberCase) -> tuple[Any, str]:
     """Return where the connectors of a pair are not given."""
-    return np.isnan(modified_slenderness(case)), "the connectors of the two angles are not given"
+    return np.asarray(case.connectors is None), "the connectors of the two angles are not given"
 
 
 _MAJOR = (

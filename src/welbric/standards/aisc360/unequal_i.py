@@ -24,6 +24,7 @@ def flexural_torsional_strength(case: MemberCase) -> Any:
 
 def out_of_proportion(case: MemberCase) -> tuple[Any, str]:
     """Return where the proportions of F13.2 are not kept."""
+    heading("Proportions", "F13.2")
     s = case.section
     share = holds(
         girders.flanges_are_in_proportion, Iyc=i_shapes.flange_inertia(case), Iy=s.I_minor
@@ -39,7 +40,8 @@ def web_too_slender(case: MemberCase) -> tuple[Any, str]:
         fits = girders.web_is_not_too_slender.fn(lambda_w, E, case.Fy)
         return fits == 0, "the web is more slender than F13.2 allows without stiffeners"
     near = np.asarray(case.stiffeners / i_shapes.clear_depth(case) <= 1.5)
-    limit = np.where(near, girders.web_limit_near(E, case.Fy), girders.web_limit_far(E, case.Fy))
+    limits = (girders.web_limit_near.fn(E, case.Fy), girders.web_limit_far.fn(E, case.Fy))
+    limit = np.where(near, *limits)
     return lambda_w > limit, "the web is more slender than F13.2 allows"
 
 
@@ -47,12 +49,10 @@ UNEQUAL = Family(
     i_shapes.compressive_strength,
     Limit("flexural-torsional buckling", "E4(b)", flexural_torsional_strength),
     (
-        Limit("yielding, major axis", "F4.1", i_shapes.yielding_strength),
-        Limit("lateral-torsional buckling", "F4.2", i_shapes.lateral_torsional_strength),
-        Limit("flange local buckling", "F4.3", i_shapes.flange_buckling_strength),
+        *i_shapes.MAJOR,
         Limit(
             "tension flange yielding",
-            "F4.4",
+            i_shapes.TENSION,
             i_shapes.tension_flange_strength,
             i_shapes.tension_flange_is_first,
         ),

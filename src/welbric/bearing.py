@@ -1,0 +1,105 @@
+"""Where concentrated forces press a member's web: its supports and point loads with a bearing."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Iterator
+from typing import Any
+
+import numpy as np
+
+from welbric.forces import CaseKey, LoadCases, MemberForces
+from welbric.job import Job
+from welbric.members import Member
+from welbric.restraints import Segment, held_places
+from welbric.results import Row, status_of
+from welbric.standards import standard
+from welbric.standards.case import Bearing
+
+SAME_PLACE = 1e-6  # of the member's length
+
+
+def bearing_rows(
+    job: Job, member: Member, cases: LoadCases | None, forces: MemberForces, parts: list[Segment]
+) -> tuple[list[Row], list[str]]:
+    """Return a row for each limit state at its worst place, and what stiffeners must carry."""
+    if cases is None or not forces.combinations:
+        return [], []
+    code, show = standard(job.standard), job.display
+    rows: dict[str, Row] = {}
+    words = []
+    for place, of in _places(job, member, cases, forces, parts):
+        missing = 0.0
+        for limit in code.bearing_checks(of):
+            check = limit(of)
+            U = np.asarray(check.utilisation, dtype=float)
+            c = int(np.argmax(np.where(np.isnan(U), np.inf, U)))
+            if not (np.isnan(U[c]) or U[c] > 0):
+                continue
+            capacity = None if check.capacity is None else _at(check.capacity, c)
+            row = Row(
+                check.name, check.clause, float(U[c]), status_of(float(U[c])),
+                float(np.asarray(of.force)[c]), capacity, "force", forces.combinations[c].name,
+                place, None, check.reason if np.isnan(U[c]) else "", (c, -1),
+                again=functools.partial(limit, of.at(c)),
+            )  # fmt: skip
+            if capacity is not None:
+                missing = max(missing, float(np.max(np.asarray(of.force) - check.capacity)))
+            known = rows.get(check.name)
+            if known is None or not row.utilisation <= known.utilisation:
+                rows[check.name] = row
+        if missing > 0:
+            words.append(
+                f"at {show.show(place, 'length', 3)} the web needs stiffeners that carry "
+                f"{show.show(missing, 'force')} ({of.source})"
+            )
+    return list(rows.values()), words
+
+
+def _at(value: Any, c: int) -> float:
+    return float(np.ravel(np.broadcast_to(value, np.shape(value) or (c + 1,)))[c])
+
+
+def _places(
+    job: Job, member: Member, cases: LoadCases, forces: MemberForces, parts: list[Segment]
+) -> Iterator[tuple[float, Bearing]]:
+    L, slack = member.length, SAME_PLACE * member.length
+    factors = cases.factors(forces.combinations)
+    supports = member.supports_about("major")
+    reactions = factors @ cases.major.reactions  # (C, S), upwards
+    ends = {0.0, L}
+    own = {s.at: s.bearing for s in member.supports if s.bearing is not None}
+    found: list[tuple[float, Any, float, str]] = []
+    for s, support in enumerate(supports):
+        near = [b for at, b in own.items() if abs(at - support.at) <= slack]
+        length = near[0] if near else member.bearing
+        if length is not None and support.held and not support.clamped:
+            found.append((support.at, np.maximum(reactions[:, s], 0.0), length, "reaction"))
+    for load in member.loads:
+        if load.point is None or load.bearing is None:
+            continue
+        by = [CaseKey(load.case, load.acts_either_way).factor(c) for c in forces.combinations]
+        pressing = np.maximum(np.array(by) * load.point, 0.0)
+        found += [(at, pressing, load.bearing, f"{load.case} point load") for at in load.at or []]
+    pressed = [s.at for s in supports if s.held]
+    web = member.web_strengths()
+    held = [set(held_places(member, flange)) for flange in ("top", "bottom")]
+    for at, force, length, source in found:
+        section = next((s for a, b, s in member.stretches() if a - slack <= at <= b + slack))
+        beside = [p.Lb for p in parts if p.start - slack <= at <= p.end + slack]
+        both = all(any(abs(at - x) <= slack for x in places) for places in held)
+        on_support = any(abs(at - x) <= slack for x in pressed)
+        at_place = np.abs(forces.x - at) <= 1e-9 * max(1.0, L)
+        moment = np.abs(forces.M_major[:, at_place]).max(axis=1)
+        level = 1.0 if job.method == "LRFD" else 1.5
+        Fy = (web or member.strengths()).Fy
+        yield place_of(at, L, ends), Bearing(
+            section, section.shape, Fy, job.method, force, length, min(at, L - at),
+            max(beside, default=0.0), both, on_support and source != "reaction",
+            level * moment >= member.strengths().Fy * section.Wel_major, source,
+        )  # fmt: skip
+
+
+def place_of(at: float, length: float, ends: set[float]) -> float:
+    """Return a place, an end as the end itself."""
+    return next((x for x in ends if abs(at - x) <= SAME_PLACE * length), at)

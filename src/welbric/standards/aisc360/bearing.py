@@ -1,0 +1,117 @@
+"""Concentrated forces on the web of a member: what its strength against them is (J10)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.aisc360 import chapter_b, chapter_j
+from welbric.standards.aisc360.design import E, available
+from welbric.standards.aisc360.symbols import GLOSSARY
+from welbric.standards.case import Bearing, Check
+from welbric.working import apply, either, first_of, given, heading, note
+
+SHAPES = ("rolled I", "tapered I", "welded I", "channel", "tapered channel")
+
+
+def checks(of: Bearing) -> list[Callable[[Bearing], Check]]:
+    """Return the limit states of the web under a force that presses it."""
+    if of.shape not in SHAPES:
+        return [not_covered]
+    found: list[Callable[[Bearing], Check]] = [yielding, crippling]
+    if of.both_flanges:
+        found.append(buckling)
+    if of.Lb > 0 and not of.held_from_turning:
+        found.append(sidesway)
+    return found
+
+
+def not_covered(of: Bearing) -> Check:
+    """Return a check that is outside."""
+    reason = f"J10 is for webs of I-shapes and channels; this is a {of.shape}"
+    U = np.where(np.asarray(of.force) > 0, np.nan, 0.0)
+    if np.ndim(U) == 0:
+        note(f"Outside: {reason}.")
+    head = ("concentrated force", "J10", of.force, None, U, "force", "V_major")
+    return Check(*head, reason=reason)
+
+
+def _clear(of: Bearing) -> Any:
+    s = of.section
+    return chapter_b.clear_web_depth(s.d, s.tf, s.properties.get("r", 0.0))
+
+
+def _check(of: Bearing, name: str, clause: str, Rn: Any, safety: tuple[float, float]) -> Check:
+    pair = (chapter_j.design_force, chapter_j.allowable_force)
+    Rc = available(of.method, Rn, *pair, *safety)
+    Rr = given(GLOSSARY, "Rr", of.force, of.source)
+    U = chapter_j.force_utilisation(Rr, Rc)
+    return Check(name, clause, Rr, Rc, U, "force", "V_major")
+
+
+def _symbols(of: Bearing) -> dict[str, Any]:
+    s = of.section
+    l_b = given(GLOSSARY, "l_b", of.length, "bearing length, given")
+    x_f = given(GLOSSARY, "x_f", of.from_end, "from the member's end")
+    return {
+        "Fy": of.Fy, "tw": s.tw, "tf": s.tf, "d": s.d, "bf": s.bf, "E": E, "l_b": l_b, "x_f": x_f,
+    }  # fmt: skip
+
+
+def yielding(of: Bearing) -> Check:
+    """J10.2."""
+    heading("Web local yielding", "J10.2")
+    c, s = chapter_j, of.section
+    k_des = c.fillet_depth(s.tf, s.properties.get("r", 0.0))
+    branches = (c.is_inside, c.yielding_inside, c.yielding_at_end)
+    Rn = either(*branches, **_symbols(of), k_des=k_des)
+    return _check(of, "web local yielding", "J10.2", Rn, c.YIELDING)
+
+
+def crippling(of: Bearing) -> Check:
+    """J10.3."""
+    heading("Web local crippling", "J10.3")
+    c = chapter_j
+    Rn = first_of(
+        (c.is_half_a_depth_inside, c.crippling_inside),
+        (c.is_short, c.crippling_at_end),
+        otherwise=c.crippling_at_end_long,
+        **_symbols(of),
+    )
+    return _check(of, "web local crippling", "J10.3", Rn, c.CRIPPLING)
+
+
+def sidesway(of: Bearing) -> Check:
+    """J10.4, the loaded flange not held from turning."""
+    heading("Web sidesway buckling", "J10.4")
+    c = chapter_j
+    symbols = _symbols(of) | {"h": _clear(of), "Lb": of.Lb}
+    if np.ndim(of.force) == 0:
+        C_r = given(GLOSSARY, "C_r", c.CR[not of.yields], "J10.4, by the moment at the force")
+        Rn = first_of((c.sways, c.sidesway_strength), otherwise=_none, **symbols, C_r=C_r)
+    else:
+        C_r = np.where(np.asarray(of.yields), c.CR[False], c.CR[True])
+        needed = c.sways.fn(symbols["h"], symbols["tw"], of.Lb, symbols["bf"])
+        strength = apply(c.sidesway_strength, symbols | {"C_r": C_r})
+        Rn = np.where(needed, strength, np.inf)
+    return _check(of, "web sidesway buckling", "J10.4", Rn, c.SIDESWAY)
+
+
+def _none() -> float:
+    return float("inf")
+
+
+def buckling(of: Bearing) -> Check:
+    """J10.5."""
+    heading("Web compression buckling", "J10.5")
+    c = chapter_j
+    Rn = either(
+        c.is_half_a_depth_inside,
+        c.compression_buckling,
+        c.compression_buckling_at_end,
+        **_symbols(of),
+        h=_clear(of),
+    )
+    return _check(of, "web compression buckling", "J10.5", Rn, c.BUCKLING)

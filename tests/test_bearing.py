@@ -1,0 +1,115 @@
+"""Concentrated forces on webs (J10): by hand, at the limits of the clauses, in words."""
+
+import math
+
+import pytest
+
+import welbric as wb
+from cases import IN, KIP, KSI
+from welbric.standards.aisc360 import bearing_checks
+from welbric.standards.aisc360.design import E
+from welbric.standards.case import Bearing
+
+
+def strengths(section="W18X50", **fields):
+    found = wb.section(section)
+    usual = {
+        "section": found, "shape": found.shape, "Fy": 50 * KSI, "method": "LRFD", "force": 1e5,
+        "length": 100.0, "from_end": 3000.0, "Lb": 3000.0, "held_from_turning": False,
+        "both_flanges": True, "yields": False, "source": "reaction",
+    } | fields  # fmt: skip
+    of = Bearing(**usual)
+    return {check.name: check for check in (limit(of) for limit in bearing_checks(of))}
+
+
+def test_bearing_constants_of_the_manual():
+    """SCM Table 9-4, W18X50: phi R1 = 43.1 kip and phi R2 = 17.8 kip/in."""
+    at_end = {"from_end": 50.0}
+    R1 = strengths(length=1e-9, **at_end)["web local yielding"].capacity / KIP
+    R2 = strengths(length=IN, **at_end)["web local yielding"].capacity / KIP - R1
+    assert (R1, R2) == (pytest.approx(43.1, abs=0.0501), pytest.approx(17.8, abs=0.0501))
+
+
+def test_by_hand():
+    s = wb.section("W18X50")
+    Fy, lb, h = 50 * KSI, 100.0, s.d - 2 * (s.tf + s.r)
+    found = strengths()
+    crippling = 0.75 * 0.8 * s.tw**2 * (1 + 3 * lb / s.d * (s.tw / s.tf) ** 1.5)
+    crippling *= math.sqrt(E * Fy * s.tf / s.tw)
+    assert found["web local crippling"].capacity == pytest.approx(crippling, rel=1e-12)
+    between = 0.9 * 24 * s.tw**3 * math.sqrt(E * Fy) / h
+    assert found["web compression buckling"].capacity == pytest.approx(between, rel=1e-12)
+    slender = 0.4 * (h / s.tw / (3000 / s.bf)) ** 3
+    assert h / s.tw / (3000 / s.bf) > 1.7
+    assert "web sidesway buckling" in found
+    assert math.isinf(found["web sidesway buckling"].capacity)
+    longer = strengths(Lb=9000.0)["web sidesway buckling"].capacity
+    slender = 0.4 * (h / s.tw / (9000 / s.bf)) ** 3
+    expected = 0.85 * 960_000 * KSI * s.tw**3 * s.tf / h**2 * slender
+    assert longer == pytest.approx(expected, rel=1e-12)
+
+
+@pytest.mark.parametrize("name", ["web local crippling", "web local yielding"])
+def test_longer_bearings_and_places_inside_are_stronger(name):
+    lengths = [strengths(length=x, from_end=50.0)[name].capacity for x in (10, 90, 92, 200)]
+    assert lengths == sorted(lengths)
+    assert strengths(from_end=1000.0)[name].capacity > strengths(from_end=50.0)[name].capacity
+    d = wb.section("W18X50").d
+    below, above = (
+        strengths(length=0.2 * d * f, from_end=50.0)[name].capacity for f in (1 - 1e-9, 1 + 1e-9)
+    )
+    assert below == pytest.approx(above, rel=1e-6)
+
+
+def beam(**fields):
+    given = {
+        "mark": "B", "section": "W16X26", "span": "20 ft", "bearing": "3 in", "self_weight": False,
+        "load": [{"case": "live", "point": "60 kip", "at": "8 ft", "bearing": "4 in"}],
+    } | fields  # fmt: skip
+    return wb.Member(**given)
+
+
+def test_supports_and_loads_of_a_member():
+    table = wb.check(wb.Job(members=[beam()]))
+    rows = {row.name: row for row in table["B"].rows}
+    # 1.6 x 60 kip at 8 ft: 57.6 kip on the near support, 96 kip under the load.
+    assert rows["web local crippling"].demand in (
+        pytest.approx(96 * KIP), pytest.approx(57.6 * KIP)
+    )  # fmt: skip
+    for part in table.explain("B").parts:
+        if part.row.name.startswith("web"):
+            assert part.entries[-1].result == pytest.approx(part.row.utilisation, rel=1e-12)
+    assert any("needs stiffeners that carry" in text for text in table["B"].warnings)
+    plain = beam(bearing=None, load=[{"case": "live", "point": "60 kip", "at": "8 ft"}])
+    assert not [r for r in wb.check(wb.Job(members=[plain]))["B"].rows if r.name.startswith("web ")]
+
+
+def test_uplift_does_not_press_and_other_shapes_are_outside():
+    up = beam(load=[{"case": "wind", "line": "-1 kip/ft"}])
+    assert not [r for r in wb.check(wb.Job(members=[up]))["B"].rows if r.name.startswith("web ")]
+    tube = beam(section="HSS12X8X3/8", bearing="3 in", load=[{"case": "live", "line": "1 kip/ft"}])
+    row = next(r for r in wb.check(wb.Job(members=[tube]))["B"].rows if r.clause == "J10")
+    assert row.status == "outside"
+
+
+def test_a_load_over_a_support_presses_both_flanges():
+    load = [{"case": "live", "point": "60 kip", "at": "20 ft", "bearing": "4 in"}]
+    member = beam(span=None, spans=["20 ft", "20 ft"], load=load)
+    names = {row.name for row in wb.check(wb.Job(members=[member]))["B"].rows}
+    assert "web compression buckling" in names
+
+
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [
+        ({"bearing": "-3 in"}, "bearing: a length is greater than zero"),
+        ({"load": [{"case": "live", "line": "1 kip/ft", "bearing": "3 in"}]}, "does not go with"),
+        (
+            {"load": [{"case": "live", "point": "1 kip", "at": "1 ft", "bearing": "0 in"}]},
+            "greater than zero",
+        ),
+    ],
+)
+def test_wrong_bearings(fields, words):
+    with pytest.raises(wb.InputError, match=words):
+        beam(**fields)
