@@ -52,8 +52,25 @@ def test_verdicts_of_the_demo(run, job):
     document = json.loads(run("check", job, "--json", status=1))
     verdicts = {m["mark"]: m["verdict"] for m in document["members"]}
     assert verdicts == dict.fromkeys(
-        ["RB1", "FG1", "BC1", "C1", "C2", "WB1", "H1", "RB3", "VB1", "WW1", "C3"]
-        + ["P1", "TC1", "TW1", "TB1", "ST1", "PG1"],
+        [
+            "RB1",
+            "FG1",
+            "BC1",
+            "C1",
+            "C2",
+            "WB1",
+            "H1",
+            "RB3",
+            "VB1",
+            "WW1",
+            "C3",
+            "P1",
+            "TC1",
+            "TW1",
+            "TB1",
+            "ST1",
+            "PG1",
+        ],
         "ok",
     ) | {
         "FB2": "over",

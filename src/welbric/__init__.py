@@ -23,7 +23,7 @@ _HOMES = {
     "Job": "welbric.job",
     "Member": "welbric.members",
     "MemberLoad": "welbric.actions",
-    "Restraint": "welbric.members",
+    "Restraint": "welbric.holds",
     "CombinedForces": "welbric.actions",
     "CheckTable": "welbric.results",
     "check": "welbric.checking",
@@ -44,9 +44,10 @@ if TYPE_CHECKING:
     from welbric.actions import CombinedForces, MemberLoad
     from welbric.checking import check, sideways
     from welbric.errors import InputError
+    from welbric.holds import Restraint
     from welbric.job import Job
     from welbric.jobs import change_job, load_catalogue, load_job, parse_job
-    from welbric.members import Member, Restraint
+    from welbric.members import Member
     from welbric.reports.figures import draw
     from welbric.restraints import segments
     from welbric.results import CheckTable

@@ -21,6 +21,7 @@ from welbric.forces import (
     strength_combinations,
 )
 from welbric.job import Job
+from welbric.joints import Joint
 from welbric.loads import combinations as loading
 from welbric.members import DeflectionLimit, Member
 from welbric.restraints import Segment, held_all_along, held_places, segments
@@ -38,7 +39,7 @@ from welbric.results import (
 )
 from welbric.sections.table import Section
 from welbric.standards import standard
-from welbric.standards.case import Check, MemberCase, Segments
+from welbric.standards.case import Check, EndConnection, MemberCase, Segments
 
 SECOND_ORDER = {
     "amplified": "second-order moments by multipliers of the first-order ones",
@@ -202,8 +203,7 @@ def member_case(
         sways_minor=bool({"free", "guided"} & set(member.ends_about("minor"))),
         loaded_major="major" in transverse or bool(member.forces),
         loaded_minor="minor" in transverse or bool(member.forces),
-        net_area=member.connection.net_area if member.connection else None,
-        shear_lag=member.connection.shear_lag if member.connection else None,
+        **_connection(member),
         Cb=member.Cb,
         second_order_included=member.second_order != "amplified",
         separate_planes=job.separate_planes,
@@ -214,6 +214,26 @@ def member_case(
         one_leg=member.one_leg.leg if member.one_leg else None,
         in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
     )
+
+
+def _connection(member: Member) -> dict[str, Any]:
+    """Return the end connection as the standard sees it."""
+    given = member.connection
+    if given is None:
+        return {}
+    joint = given.shear_lag if isinstance(given.shear_lag, Joint) else None
+    ends = EndConnection(
+        tuple((h.count, h.diameter, h.thickness) for h in given.holes),
+        tuple((s.pitch, s.gauge, s.thickness) for s in given.staggers),
+        *(
+            (joint.through, joint.bolts_in_line, joint.eccentricity, joint.length,
+             joint.between_welds)
+            if joint
+            else ()
+        ),
+    )  # fmt: skip
+    factor = None if joint else given.shear_lag
+    return {"connection": ends, "net_area": given.net_area, "shear_lag": factor}
 
 
 def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:

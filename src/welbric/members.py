@@ -14,7 +14,6 @@ from typing import Annotated, Any, Literal
 from pydantic import (
     Field,
     ValidationInfo,
-    WithJsonSchema,
     field_validator,
     model_validator,
 )
@@ -25,16 +24,14 @@ from welbric.analysis import beam
 from welbric.analysis.member_loads import AxialLineLoad, LineLoad, Load, breaks_of
 from welbric.descriptions import (
     Angle,
-    Area,
     Described,
     Dimension,
     Length,
     Positive,
-    Quantity,
-    RotationSpring,
-    Spring,
 )
-from welbric.errors import InputError, did_you_mean
+from welbric.errors import InputError
+from welbric.holds import Brace, Buckling, Restraint, SupportAt
+from welbric.joints import Connection, Connectors, Joint, OneLeg
 from welbric.own_shapes import SectionChoice
 from welbric.own_steels import SteelChoice
 from welbric.sections.table import Section
@@ -72,177 +69,6 @@ ROLES: dict[Role, float] = {  # the direction from start to end, degrees above t
     "post": 90.0,
     "hanger": -90.0,
 }
-
-
-class FlangeRestraint(Described):
-    """Where a flange is held sideways, besides the supports."""
-
-    kind: Literal["continuous", "supports", "loads", "every", "at", "by_span"]
-    every: Length | None = None
-    at: list[Length] = []
-    by_span: list[FlangeRestraint] = []
-
-    @model_validator(mode="before")
-    @classmethod
-    def _from_words(cls, value: Any) -> Any:
-        if isinstance(value, FlangeRestraint):
-            return value
-        if isinstance(value, str):
-            words = ("continuous", "supports", "loads")
-            if value not in words:
-                hint = did_you_mean(value, words)
-                raise ValueError(
-                    f"{value!r} is no restraint{hint or ''}; accepted: 'continuous', 'supports', "
-                    '\'loads\', {every = "6 ft"} or {at = ["10 ft", "20 ft"]}'
-                )
-            return {"kind": value}
-        if isinstance(value, dict) and len(value) == 1 and set(value) <= {"every", "at", "by_span"}:
-            (kind,) = value
-            return {"kind": kind, **value}
-        if isinstance(value, dict) and "kind" in value:
-            return value
-        raise ValueError(
-            "accepted: 'continuous', 'supports', 'loads', {every = \"6 ft\"}, "
-            '{at = ["10 ft", "20 ft"]} or {by_span = ["continuous", "supports"]}'
-        )
-
-    @field_validator("by_span")
-    @classmethod
-    def _one_level(cls, value: list[FlangeRestraint]) -> list[FlangeRestraint]:
-        if any(one.by_span for one in value):
-            raise ValueError("a span's restraint is not by span again")
-        return value
-
-    @field_validator("every")
-    @classmethod
-    def _positive(cls, value: float | None) -> float | None:
-        if value is not None and value <= 0:
-            raise ValueError("a spacing is greater than zero")
-        return value
-
-
-_RESTRAINT_SCHEMA = WithJsonSchema(
-    {
-        "description": "where the flange is held sideways, besides the supports",
-        "anyOf": [
-            {"enum": ["continuous", "supports", "loads"]},
-            {"type": "object", "required": ["every"], "properties": {"every": {"type": "string"}}},
-            {
-                "type": "object",
-                "required": ["by_span"],
-                "properties": {"by_span": {"type": "array"}},
-            },
-            {
-                "type": "object",
-                "required": ["at"],
-                "properties": {"at": {"type": "array", "items": {"type": "string"}}},
-            },
-        ],
-    }
-)
-
-
-class Restraint(Described):
-    """Lateral restraint of each flange, and places that cannot twist."""
-
-    twist: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
-
-    top: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
-    bottom: Annotated[FlangeRestraint, _RESTRAINT_SCHEMA] | None = None
-
-
-class Brace(Described):
-    """What holds a member sideways elastically; it counts in the critical load by eigenvalue.
-
-    ``stiffness`` is in N/mm, ``twist_stiffness`` in N mm per radian.
-    """
-
-    at: Annotated[list[float], Quantity("length", many=True)]
-    on: Literal["top", "shear centre", "bottom"] = "shear centre"
-    stiffness: Spring | None = None
-    twist_stiffness: RotationSpring | None = None
-    warping: bool = False
-
-    @model_validator(mode="after")
-    def _holds(self) -> Brace:
-        given = [v for v in (self.stiffness, self.twist_stiffness) if v is not None]
-        if not given and not self.warping:
-            raise ValueError("give a stiffness, a twist_stiffness or warping = true")
-        if any(value <= 0 for value in given):
-            raise ValueError("a stiffness is greater than zero")
-        if self.on != "shear centre" and self.stiffness is None:
-            raise ValueError("on: goes with a stiffness")
-        return self
-
-
-class Buckling(Described):
-    """Unbraced lengths and effective length factors of a member in compression."""
-
-    major_length: Length | None = None
-    minor_length: Length | None = None
-    torsional_length: Length | None = None
-    major_K: Positive | None = None
-    minor_K: Positive | None = None
-    torsional_K: Positive | None = None
-
-
-class Connection(Described):
-    """What the member's end connection leaves of the section in tension."""
-
-    net_area: Area
-    shear_lag: Annotated[float, Field(gt=0, le=1)]
-
-
-class Connectors(Described):
-    """What makes two angles act as one."""
-
-    spacing: Length
-    fastened: Literal["snug-tight", "welded or pretensioned"] = "snug-tight"
-
-    @field_validator("spacing")
-    @classmethod
-    def _positive(cls, value: float) -> float:
-        if value <= 0:
-            raise ValueError("a spacing is greater than zero")
-        return value
-
-
-class OneLeg(Described):
-    """An angle loaded through one leg, alone or in a planar truss, or in a box or space truss."""
-
-    leg: Literal["longer", "shorter"]
-    truss: Literal["planar", "space"] = "planar"
-
-
-class SupportAt(Described):
-    """What holds a member between its ends, besides the joints of its spans.
-
-    ``hold`` is ``"pinned"`` (against moving), ``"fixed"`` (against turning too) or ``"none"``,
-    where a spring, in N/mm, or a rotation spring, in N mm per radian, holds it.
-    """
-
-    at: Length
-    hold: Literal["pinned", "fixed", "none"] = "pinned"
-    spring: Spring | None = None
-    rotation_spring: RotationSpring | None = None
-    axis: Literal["major", "minor", "both"] = "both"
-    bearing: Dimension | None = None
-
-    @model_validator(mode="after")
-    def _fits_together(self) -> SupportAt:
-        for name in ("spring", "rotation_spring"):
-            value = getattr(self, name)
-            if value is not None and value <= 0:
-                raise ValueError(f"{name}: a stiffness is greater than zero")
-        if self.bearing is not None and self.bearing <= 0:
-            raise ValueError("bearing: a length is greater than zero")
-        if self.hold == "none" and self.spring is None and self.rotation_spring is None:
-            raise ValueError("hold: 'none' needs a spring or a rotation_spring")
-        if self.spring is not None and self.hold != "none":
-            raise ValueError('spring: goes with hold = "none"')
-        if self.rotation_spring is not None and self.hold == "fixed":
-            raise ValueError('rotation_spring: does not go with hold = "fixed"')
-        return self
 
 
 class Limits:
@@ -443,6 +269,8 @@ class Member(Described):
             value = getattr(self.buckling, field)
             if value is not None and value <= 0:
                 found.append(f"buckling, {field}: a length is greater than zero")
+            elif value is not None and value > 1e6:
+                found.append(f"buckling, {field}: longer than 1 km; is the unit right?")
         try:
             self.strengths()
             for piece in self.pieces:
@@ -454,6 +282,8 @@ class Member(Described):
         if self.forces and self.self_weight and "self_weight" in self.model_fields_set:
             found.append("self_weight: own weight cannot be added to forces combined elsewhere")
         shapes = {one.shape for _, _, one in self.stretches()} if not found else set()
+        if self.connectors is not None and self.connectors.spacing > self.length:
+            found.append("connectors: farther apart than the member is long")
         if self.connectors is not None and shapes and "double angle" not in shapes:
             found.append("connectors: go with a double angle")
         if self.bearing is not None and self.bearing <= 0:
@@ -474,8 +304,21 @@ class Member(Described):
         if self.loads and self.forces:
             found.append("forces: give loads, or forces combined elsewhere, and not both")
         if self.connection is not None:
-            gross = self.section.A
-            if not 0 < self.connection.net_area <= gross * (1 + 1e-9):
+            gross, net = self.section.A, self.connection.net_area
+            lost = sum(h.count * h.diameter * h.thickness for h in self.connection.holes)
+            if lost >= gross:
+                found.append("connection, holes: they take more than the section has")
+            joint = self.connection.shear_lag
+            if isinstance(joint, Joint) and joint.through in ("flange", "web", "leg"):
+                fits = {"flange": "I tee channel", "web": "I channel", "leg": "angle"}
+                if not any(
+                    word in self.section.shape.split() for word in fits[joint.through].split()
+                ):
+                    found.append(
+                        f"connection, shear_lag: a {self.section.shape} has no {joint.through} "
+                        "to be fastened by"
+                    )
+            if net is not None and not 0 < net <= gross * (1 + 1e-9):
                 found.append(
                     "connection, net_area: the net area is greater than zero and not greater "
                     f"than the gross area, {gross:.0f} mm²"

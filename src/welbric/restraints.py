@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
-from welbric.members import FlangeRestraint, Member
+from welbric.holds import FlangeRestraint
+from welbric.members import Member
 from welbric.sections.table import Section
 
 SAME_PLACE = 1e-6  # of the member's length

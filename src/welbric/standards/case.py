@@ -65,6 +65,32 @@ class Segments:
 
 
 @dataclass(frozen=True)
+class EndConnection:
+    """How a member's ends are joined in tension.
+
+    Attributes
+    ----------
+    holes : tuple of (count, diameter, thickness)
+        Across the member, mm.
+    staggers : tuple of (pitch, gauge, thickness)
+        Of each diagonal of the chain of holes, mm.
+    through : str or None
+        ``"all"``, ``"flange"``, ``"web"`` or ``"leg"``.
+    bolts_in_line : int or None
+    eccentricity, length, between_welds : float or None
+        Of the joint, mm.
+    """
+
+    holes: tuple[tuple[int, float, float], ...] = ()
+    staggers: tuple[tuple[float, float, float], ...] = ()
+    through: str | None = None
+    bolts_in_line: int | None = None
+    eccentricity: float | None = None
+    length: float | None = None
+    between_welds: float | None = None
+
+
+@dataclass(frozen=True)
 class MemberCase:
     """One member, or many at once, as a standard sees it.
 
@@ -86,6 +112,8 @@ class MemberCase:
         Whether one end can move sideways against the other, in bending about each axis.
     loaded_major, loaded_minor : bool
         Whether transverse loads act between the ends, in bending about each axis.
+    connection : EndConnection or None
+        How the ends are joined, where the net area or the shear lag factor follow from it.
     net_area, shear_lag : float or None
         Of the member's connections in tension, where given.
     Cb : float or None
@@ -125,6 +153,7 @@ class MemberCase:
     sways_minor: bool = False
     loaded_major: bool = True
     loaded_minor: bool = True
+    connection: EndConnection | None = None
     net_area: Any = None
     shear_lag: Any = None
     Cb: Any = None

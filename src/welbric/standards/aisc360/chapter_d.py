@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from welbric.standards.aisc360.symbols import formula
+from numpy import maximum
+
+from welbric.standards.aisc360.symbols import condition, formula
 
 PHI_YIELDING, OMEGA_YIELDING = 0.90, 1.67
 PHI_RUPTURE, OMEGA_RUPTURE = 0.75, 2.00
@@ -12,6 +14,78 @@ PHI_RUPTURE, OMEGA_RUPTURE = 0.75, 2.00
 def tensile_yielding(Fy, Ag):
     """Nominal strength in yielding of the gross section."""
     return Fy * Ag
+
+
+@formula("B4.3b", "An")
+def area_less_holes(An, n_h, d_h, t):
+    """Net area: holes count a sixteenth of an inch wider than they are."""
+    return An - n_h * (d_h + 25.4 / 16) * t
+
+
+@formula("B4.3b", "An")
+def area_of_stagger(An, s_h, g_h, t):
+    """Net area with a diagonal of the chain of holes."""
+    return An + s_h**2 / (4 * g_h) * t
+
+
+@formula("Table D3.1(1)", "U_l")
+def all_elements_joined():
+    """Shear lag factor, every element joined."""
+    return 1.0
+
+
+@formula("Table D3.1(2)", "U_l")
+def by_eccentricity(x_bar, l_j):
+    """Shear lag factor by the eccentricity and the length of the joint."""
+    return 1 - x_bar / l_j
+
+
+@formula("Table D3.1(4)", "U_l")
+def by_longitudinal_welds(l_j, w_j, x_bar):
+    """Shear lag factor of longitudinal welds alone."""
+    return 3 * l_j**2 / (3 * l_j**2 + w_j**2) * (1 - x_bar / l_j)
+
+
+@formula("Table D3.1(7)", "U_l")
+def through_a_wide_flange():
+    """Shear lag factor, flange joined, at least two thirds of the depth wide."""
+    return 0.90
+
+
+@formula("Table D3.1(7)", "U_l")
+def through_a_narrow_flange():
+    """Shear lag factor, flange joined, less than two thirds of the depth wide."""
+    return 0.85
+
+
+@condition("Table D3.1(7)")
+def flange_is_wide(bf, d):
+    """The flange is at least two thirds of the depth wide."""
+    return bf >= 2 / 3 * d
+
+
+@formula("Table D3.1(7)", "U_l")
+def through_the_web():
+    """Shear lag factor, web joined by four bolts in a line or more."""
+    return 0.70
+
+
+@formula("Table D3.1(8)", "U_l")
+def leg_of_four_bolts():
+    """Shear lag factor of angles, four bolts in a line or more."""
+    return 0.80
+
+
+@formula("Table D3.1(8)", "U_l")
+def leg_of_three_bolts():
+    """Shear lag factor of angles, three bolts in a line."""
+    return 0.60
+
+
+@formula("Table D3.1", "U_l")
+def larger_factor(U_a1, U_a2):
+    """The larger of the two shear lag factors, as the table allows."""
+    return maximum(U_a1, U_a2)
 
 
 @formula("D3-1", "Ae")

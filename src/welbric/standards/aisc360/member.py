@@ -20,6 +20,7 @@ from welbric.standards.aisc360 import (
     chapter_e,
     chapter_g_shapes,
     chapter_h,
+    tension,
 )
 from welbric.standards.aisc360.design import (
     METHODS,
@@ -127,8 +128,10 @@ def tension_yielding_strength(case: MemberCase) -> Any:
 def tension_rupture(case: MemberCase) -> Check:
     """D2(b)."""
     required = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
-    if case.net_area is None or case.shear_lag is None:
+    if tension.net_area(case) is None or tension.shear_lag_factor(case) is None:
         reason = "the net area and the shear lag factor U of the connection are not given"
+        if case.connection is not None:
+            reason = "Table D3.1 has no factor for so few bolts: give eccentricity and length"
         return _not_covered("tensile rupture", "D2(b)", required, "force", "tension", reason)
     Pc = tension_rupture_strength(case)
     U = axial_utilisation(required, Pc)
@@ -139,8 +142,7 @@ def tension_rupture(case: MemberCase) -> Check:
 def tension_rupture_strength(case: MemberCase) -> Any:
     """Return the available strength in rupture of the net section."""
     heading("Strength in rupture of the net section", "D2(b)")
-    An = given(GLOSSARY, "An", case.net_area, "given with the member's connection")
-    U_l = given(GLOSSARY, "U_l", case.shear_lag, "given with the member's connection")
+    An, U_l = tension.net_area(case), tension.shear_lag_factor(case)
     Ae = chapter_d.effective_net_area(An, U_l)
     return available(
         case.method,
@@ -450,7 +452,7 @@ def _separate_planes(case: MemberCase, Pr: Any, Mrx: Any, Mry: Any, Mcy: Any, H1
 def tensile_strength(case: MemberCase) -> Any:
     """Return the lowest available tensile strength."""
     Pc = tension_yielding_strength(case)
-    if case.net_area is not None and case.shear_lag is not None:
+    if tension.net_area(case) is not None and tension.shear_lag_factor(case) is not None:
         Pc = np.minimum(Pc, tension_rupture_strength(case))
     return Pc
 

@@ -1,0 +1,106 @@
+"""What a designer says of a member's end joints and of what makes two angles one."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, field_validator, model_validator
+
+from welbric.descriptions import Area, Described, Dimension, Length
+
+
+class Holes(Described):
+    """Holes across the member: how many, the diameter of each, and through what."""
+
+    count: Annotated[int, Field(ge=1, le=100)]
+    diameter: Dimension
+    thickness: Dimension
+
+    @model_validator(mode="after")
+    def _positive(self) -> Holes:
+        if min(self.diameter, self.thickness) <= 0:
+            raise ValueError("a diameter and a thickness are greater than zero")
+        return self
+
+
+class Stagger(Described):
+    """One diagonal of a chain of staggered holes."""
+
+    pitch: Dimension
+    gauge: Dimension
+    thickness: Dimension
+
+    @model_validator(mode="after")
+    def _positive(self) -> Stagger:
+        if min(self.pitch, self.gauge, self.thickness) <= 0:
+            raise ValueError("a pitch, a gauge and a thickness are greater than zero")
+        return self
+
+
+class Joint(Described):
+    """How the end joint takes the force, for the shear lag factor.
+
+    ``through`` is ``"all"`` the elements, or the ``"flange"``, the ``"web"`` or the ``"leg"`` with so
+    many bolts in a line; ``eccentricity`` and ``length`` of the joint give 1 - x/l, with
+    ``between_welds`` the factor of longitudinal welds alone.
+    """
+
+    through: Literal["all", "flange", "web", "leg"] | None = None
+    bolts_in_line: Annotated[int, Field(ge=1, le=100)] | None = None
+    eccentricity: Dimension | None = None
+    length: Dimension | None = None
+    between_welds: Dimension | None = None
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Joint:
+        if (self.eccentricity is None) != (self.length is None):
+            raise ValueError("eccentricity and length go together")
+        if self.through is None and self.length is None:
+            raise ValueError("give through, or eccentricity and length")
+        if self.length is not None and not 0 <= (self.eccentricity or 0.0) < self.length:
+            raise ValueError(
+                "the eccentricity is less than the length of the joint, and not below zero"
+            )
+        if (self.bolts_in_line is None) == (self.through in ("flange", "web", "leg")):
+            raise ValueError("bolts_in_line goes with through = 'flange', 'web' or 'leg'")
+        if self.between_welds is not None and (self.length is None or self.between_welds <= 0):
+            raise ValueError("between_welds is greater than zero, and goes with length")
+        return self
+
+
+class Connection(Described):
+    """What the member's end connection leaves of the section in tension."""
+
+    net_area: Area | None = None
+    holes: list[Holes] = []
+    staggers: list[Stagger] = []
+    shear_lag: Annotated[float, Field(gt=0, le=1)] | Joint
+
+    @model_validator(mode="after")
+    def _one_way(self) -> Connection:
+        if self.net_area is not None and (self.holes or self.staggers):
+            raise ValueError("give the net area, or the holes, not both")
+        if self.staggers and not self.holes:
+            raise ValueError("staggers: go with holes")
+        return self
+
+
+class Connectors(Described):
+    """What makes two angles act as one."""
+
+    spacing: Length
+    fastened: Literal["snug-tight", "welded or pretensioned"] = "snug-tight"
+
+    @field_validator("spacing")
+    @classmethod
+    def _positive(cls, value: float) -> float:
+        if value <= 0:
+            raise ValueError("a spacing is greater than zero")
+        return value
+
+
+class OneLeg(Described):
+    """An angle loaded through one leg, alone or in a planar truss, or in a box or space truss."""
+
+    leg: Literal["longer", "shorter"]
+    truss: Literal["planar", "space"] = "planar"
