@@ -28,6 +28,7 @@ _HOMES = {
     "CheckTable": "welbric.results",
     "check": "welbric.checking",
     "segments": "welbric.restraints",
+    "size": "welbric.sizing",
     "sideways": "welbric.checking",
     "load_job": "welbric.jobs",
     "parse_job": "welbric.jobs",
@@ -55,6 +56,7 @@ if TYPE_CHECKING:
     from welbric.sections.built import section_in_words as section
     from welbric.sections.kinds import table_of
     from welbric.sections.wish import wished
+    from welbric.sizing import size
     from welbric.steels import steel
     from welbric.working import Working
 

@@ -110,7 +110,7 @@ def check_member(job: Job, member: Member) -> MemberResult:
     rows += pressed
     rows += deflection_rows(job, member, cases, code)
     warned = warnings(job, member, parts, case, code)
-    warned += _never_pressed(member, forces) + stiffeners
+    warned += _never_pressed(member, forces) + stiffeners + _off_centre(member)
     said = notes(job, member, parts, case) + warned
     stretches = [stretch for stretch, _ in checked]
     return MemberResult(member, rows, said, parts, cases, forces, case, warned, stretches)
@@ -558,6 +558,19 @@ def _never_pressed(member: Member, forces: MemberForces) -> list[str]:
                 f"nothing compresses the {flange} flange, which its restraint holds ({hold.kind})"
             )
     return found
+
+
+def _off_centre(member: Member) -> list[str]:
+    """Return where loads in the plane of the web would twist the member."""
+    section = member.section
+    off = abs(section.shear_x - section.x) > 1e-6 * section.surface
+    bends = any(load.line or load.area or load.point for load in member.loads)
+    if not (off and bends):
+        return []
+    return [
+        f"{section.name}: loads are taken through the shear centre; those elsewhere twist it, "
+        "which is not verified"
+    ]
 
 
 def _without_effect(job: Job, member: Member) -> list[str]:

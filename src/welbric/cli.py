@@ -300,6 +300,49 @@ def _sections_wanted(wanted: tuple[str, ...], own: dict[str, Section]) -> list[S
     return ([] if find(text) else list(sections_named(text))) or [section_in_words(text)]
 
 
+@main.command()
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("marks", nargs=-1)
+@click.option("--among", help="In words: 'W, depth at most 18 in'. Default: as the member says.")
+@click.option("--ceiling", type=float, help="Largest utilisation.  [default: 1]")
+@click.option("--least", type=click.Choice(["mass", "depth"]), help="What comes first.")
+@click.option("--all", "every", is_flag=True, help="Every candidate, not only those near.")
+@click.option("--accept", help="Write these marks (commas between), or 'all', into JOB.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@_says_what_is_wrong
+def size(
+    job: Path,
+    marks: tuple[str, ...],
+    among: str | None,
+    ceiling: float | None,
+    least: str | None,
+    every: bool,
+    accept: str | None,
+    as_json: bool,
+) -> None:
+    """Find the best section for MARKS of JOB, or for its members with a 'choose' entry.
+
+    Nothing is written unless --accept says so. Exit status 1 if a member finds no section.
+    """
+    from welbric.jobs import accept_sizes, load_job
+    from welbric.sizing import size as size_job
+
+    sized = size_job(load_job(job), marks, among, ceiling, least, every)
+    if as_json:
+        from welbric.reports.documents import candidate_records
+
+        _print_json(candidate_records(sized))
+    else:
+        from welbric.reports.tables import sizing_tables
+
+        _print(sizing_tables(sized, every))
+    if accept is not None:
+        listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]
+        changed = accept_sizes(job, sized, listed)
+        click.echo(f"Wrote {job}: {', '.join(changed) or 'nothing changes'}.", err=as_json)
+    sys.exit(0 if sized.complete else OVER_OR_OUTSIDE)
+
+
 @main.command("double-entry")
 @click.argument("file", required=False, type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="For machines.")

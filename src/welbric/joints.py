@@ -40,8 +40,8 @@ class Stagger(Described):
 class Joint(Described):
     """How the end joint takes the force, for the shear lag factor.
 
-    ``through`` is ``"all"`` the elements, or the ``"flange"``, the ``"web"`` or the ``"leg"`` with so
-    many bolts in a line; ``eccentricity`` and ``length`` of the joint give 1 - x/l, with
+    ``through`` is ``"all"`` the elements, or the ``"flange"``, the ``"web"`` or the ``"leg"`` with
+    so many bolts in a line; ``eccentricity`` and ``length`` of the joint give 1 - x/l, with
     ``between_welds`` the factor of longitudinal welds alone.
     """
 
@@ -58,9 +58,7 @@ class Joint(Described):
         if self.through is None and self.length is None:
             raise ValueError("give through, or eccentricity and length")
         if self.length is not None and not 0 <= (self.eccentricity or 0.0) < self.length:
-            raise ValueError(
-                "the eccentricity is less than the length of the joint, and not below zero"
-            )
+            raise ValueError("the eccentricity is less than the length, and not below zero")
         if (self.bolts_in_line is None) == (self.through in ("flange", "web", "leg")):
             raise ValueError("bolts_in_line goes with through = 'flange', 'web' or 'leg'")
         if self.between_welds is not None and (self.length is None or self.between_welds <= 0):

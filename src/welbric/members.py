@@ -124,6 +124,31 @@ class Piece(Described):
     end: Length
 
 
+class Choose(Described):
+    """What a member's section may be chosen among, and by what."""
+
+    among: str | list[str] | None = None
+    least: Literal["mass", "depth"] = "mass"
+    utilisation: Annotated[float, Field(gt=0, le=1)] = 1.0
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_words(cls, value: Any) -> Any:
+        return {"among": value} if isinstance(value, str | list) else value
+
+    @field_validator("among")
+    @classmethod
+    def _understood(cls, value: str | list[str] | None) -> str | list[str] | None:
+        from welbric.sections import section
+        from welbric.sections.wish import wished
+
+        if isinstance(value, str):
+            wished(value)
+        for name in value if isinstance(value, list) else []:
+            section(name)
+        return value
+
+
 class DeflectionLimits(Described):
     """Limits of deflection by kind of service combination: 360, ``"25 mm"``, or both in a list."""
 
@@ -150,6 +175,7 @@ class Member(Described):
     section: SectionChoice
     steel: SteelChoice = steel("A992")
     web_steel: SteelChoice | None = None
+    choose: Choose | None = None
     span: Length | None = None
     spans: list[Length] = []
     height: Length | None = None

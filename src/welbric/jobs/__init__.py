@@ -17,6 +17,7 @@ from welbric.job import Job
 
 if TYPE_CHECKING:
     from welbric.own_catalogues import OwnCatalogue
+    from welbric.sizing import SizedJob
 
 LARGEST_FILE = 4 * 1024 * 1024  # bytes; about 10,000 members
 
@@ -158,7 +159,7 @@ def _with_mark(line: str, data: dict[str, Any]) -> str:
     return line
 
 
-def change_job(text: str, changes: dict[str, dict[str, Any]]) -> str:
+def change_job(text: str, changes: dict[str, dict[str, Any]], folder: str | Path = ".") -> str:
     """Return the text of a job file with fields of members changed; comments and order stay.
 
     Parameters
@@ -167,6 +168,8 @@ def change_job(text: str, changes: dict[str, dict[str, Any]]) -> str:
         A job file.
     changes : dict of str to dict
         By mark: field -> new value, as it is written in a job file.
+    folder : str or Path
+        Where the files that the job names are looked for.
 
     Raises
     ------
@@ -175,7 +178,7 @@ def change_job(text: str, changes: dict[str, dict[str, Any]]) -> str:
     """
     import tomlkit
 
-    job = parse_job(text)
+    job = parse_job(text, folder=folder)
     document = tomlkit.parse(text)
     for mark, fields in changes.items():
         member = job.member(mark)
@@ -183,8 +186,38 @@ def change_job(text: str, changes: dict[str, dict[str, Any]]) -> str:
         for field, value in fields.items():
             table[field] = value
     changed = tomlkit.dumps(document)
-    parse_job(changed)
+    parse_job(changed, folder=folder)
     return changed
+
+
+def accept_sizes(path: str | Path, sized: SizedJob, marks: list[str] | None = None) -> list[str]:
+    """Write the chosen sections into a job file; its comments and order stay.
+
+    Parameters
+    ----------
+    path : str or Path
+        The file the job was read from.
+    sized : SizedJob
+    marks : list of str, optional
+        Only these; every change where there are none.
+
+    Returns
+    -------
+    list of str
+        What changed, such as ``"FB1 W18X50 -> W16X31"``.
+
+    Raises
+    ------
+    InputError
+        If a mark was not sized or found nothing, or the file cannot be read or written.
+    """
+    changes = sized.changes(marks)
+    if changes:
+        save_text(path, change_job(read_text(path), changes, Path(path).parent))
+    return [
+        f"{mark} {sized[mark].member.section.name} -> {fields['section']}"
+        for mark, fields in changes.items()
+    ]
 
 
 def save_text(path: str | Path, text: str) -> None:

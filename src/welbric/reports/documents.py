@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     import pandas
 
     from welbric.sections.reconcile import Difference, Family
+    from welbric.sizing import SizedJob
 
 
 def check_document(table: CheckTable) -> dict[str, Any]:
@@ -210,3 +211,28 @@ def _finite(value: Any) -> Any:
     if isinstance(value, list):
         return [_finite(inner) for inner in value]
     return value
+
+
+def candidate_records(sized: SizedJob) -> list[dict[str, Any]]:
+    """Return one plain record for each candidate of each member, in display units."""
+    show = sized.job.display
+    found = []
+    for one in sized:
+        for rank, candidate in enumerate(one.candidates, 1):
+            U = candidate.utilisation
+            found.append(
+                {
+                    "mark": one.member.mark,
+                    "rank": rank,
+                    "section": candidate.section.name,
+                    "chosen": candidate is one.chosen,
+                    "mass": show.convert(candidate.section.mass, "mass_per_length"),
+                    "mass_unit": show.labels["mass_per_length"],
+                    "depth": show.convert(candidate.depth, "dimension"),
+                    "depth_unit": show.labels["dimension"],
+                    "utilisation": U if math.isfinite(U) else None,
+                    "status": candidate.status,
+                    "why": candidate.why(),
+                }
+            )
+    return found

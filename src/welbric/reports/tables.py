@@ -22,6 +22,7 @@ from welbric.units import DisplayUnits, digits
 if TYPE_CHECKING:
     from welbric.lateral import CriticalLoad
     from welbric.sections.reconcile import Family
+    from welbric.sizing import SizedJob, Sizing
     from welbric.standards.scope import Clause
 
 STYLE = {OK: "", OVER: "bold red", OUTSIDE: "bold yellow"}
@@ -345,3 +346,91 @@ def scope_table(standard: str, clauses: Sequence[Clause]) -> RenderableType:
             Text(clause.number), clause.title, Text(clause.status, style), Text(limit), count
         )
     return Group(Text(standard, "bold"), grid)
+
+
+SHOWN_BEFORE = 6  # candidates before the choice that are listed
+
+
+def sizing_text(sized: SizedJob) -> str:
+    """Return the proposals as text."""
+    buffer = io.StringIO()
+    Console(file=buffer, width=100, color_system=None).print(sizing_tables(sized))
+    return buffer.getvalue()
+
+
+def sizing_tables(sized: SizedJob, every: bool = False) -> RenderableType:
+    """Return the proposals: the candidates of each member, what is chosen, what else there is."""
+    show = sized.job.display
+    lines: list[RenderableType] = []
+    for one in sized:
+        lines += [_sizing_head(one, show), _candidate_table(one, show, every)]
+        lines += [Text(words) for words in _sizing_words(one, show)]
+        lines.append(Text(""))
+    return Group(*lines)
+
+
+def _sizing_head(one: Sizing, show: DisplayUnits) -> Text:
+    old = one.before
+    head = f"{one.member.mark}: {one.member.section.name} at {ratio(old.utilisation)}"
+    if one.chosen is None:
+        return Text(f"{head}; no candidate passes", "bold red")
+    new = one.chosen
+    if not one.changes:
+        return Text(f"{head} stays: the first that passes by {one.objective}", "bold")
+    change = show.show(abs(new.section.mass - one.member.section.mass), "mass_per_length")
+    sense = "lighter" if new.section.mass < one.member.section.mass else "heavier"
+    return Text(
+        f"{head} -> {new.section.name} at {ratio(new.utilisation)}, {change} {sense}", "bold"
+    )
+
+
+def _candidate_table(one: Sizing, show: DisplayUnits, every: bool) -> Table:
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    for name in ("", "section"):
+        grid.add_column(name, no_wrap=True)
+    for name in (
+        show.labels["mass_per_length"],
+        f"depth, {show.labels['dimension']}",
+        "utilisation",
+    ):
+        grid.add_column(name, justify="right", no_wrap=True)
+    grid.add_column("verdict", no_wrap=True)
+    grid.add_column("governed by", overflow="fold")
+    listed = one.candidates
+    if not every and one.chosen is not None:
+        listed = listed[max(0, listed.index(one.chosen) - SHOWN_BEFORE) :]
+    for candidate in listed:
+        mass = show.convert(candidate.section.mass, "mass_per_length")
+        depth = show.convert(candidate.depth, "dimension")
+        grid.add_row(
+            "->" if candidate is one.chosen else "",
+            Text(candidate.section.name),
+            digits(mass, 3),
+            digits(depth, 3),
+            ratio(candidate.utilisation),
+            Text(VERDICT[candidate.status], STYLE[candidate.status]),
+            Text(candidate.why()),
+        )
+    return grid
+
+
+def _sizing_words(one: Sizing, show: DisplayUnits) -> list[str]:
+    words = []
+    skipped = 0 if one.chosen is None else max(0, one.candidates.index(one.chosen) - SHOWN_BEFORE)
+    if one.chosen is not None and (skipped or one.unseen):
+        words.append(
+            f"{skipped} before these fail as well; {one.unseen} after them were not looked at "
+            "(--all shows and checks every one)."
+        )
+    for name, other in one.alternatives():
+        if one.chosen is None:
+            continue
+        more = show.show(abs(other.section.mass - one.chosen.section.mass), "mass_per_length", 3)
+        sense = "more" if other.section.mass >= one.chosen.section.mass else "less"
+        depth = show.show(abs(other.depth - one.chosen.depth), "dimension", 3)
+        deeper = "deeper" if other.depth >= one.chosen.depth else "shallower"
+        words.append(
+            f"{name[0].upper()}{name[1:]} of the others: {other.section.name} at "
+            f"{ratio(other.utilisation)}, {more} {sense}, {depth} {deeper}."
+        )
+    return words

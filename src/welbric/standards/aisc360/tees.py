@@ -31,6 +31,7 @@ from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import either, first_of, given, heading
 
 KI_ANGLES = 0.50  # E6.1(b)
+FARTHEST = 0.75  # E6.2: slenderness of one component over the governing one of the pair
 
 
 def _is_pair(case: MemberCase) -> bool:
@@ -99,8 +100,7 @@ def modified_slenderness(case: MemberCase) -> Any:
         return lambda_o
     if case.connectors is None:
         return np.nan * lambda_o
-    one = angle(d=s.d, b=s.b, t=s.t, r=s.r, r_toe=s.r_toe)
-    ri = given(GLOSSARY, "ri", _plain(one["r_minor"]), "one angle, minor principal axis")
+    ri = given(GLOSSARY, "ri", least_radius(case), "one angle, minor principal axis")
     a_c = given(GLOSSARY, "a_c", case.connectors, "given with the member")
     if case.snug_tight:
         return c.snug_tight_slenderness(lambda_o, a_c, ri)
@@ -112,9 +112,12 @@ def modified_slenderness(case: MemberCase) -> Any:
     )
 
 
-def _plain(value: Any) -> Any:
-    array = np.asarray(value)
-    return array if array.ndim else float(array)
+@once_per_case
+def least_radius(case: MemberCase) -> Any:
+    """Return ri of one of the two angles."""
+    s = case.section
+    found = np.asarray(angle(d=s.d, b=s.b, t=s.t, r=s.r, r_toe=s.r_toe)["r_minor"])
+    return found if found.ndim else float(found)
 
 
 @once_per_case
@@ -316,9 +319,16 @@ def shear_strength_minor(case: MemberCase) -> Any:
     return shear(case, chapter_g_shapes.element_strength(case.Fy, A_v, Cv2))
 
 
-def no_connectors(case: MemberCase) -> tuple[Any, str]:
-    """Return where the connectors of a pair are not given."""
-    return np.asarray(case.connectors is None), "the connectors of the two angles are not given"
+def connectors_missing(case: MemberCase) -> tuple[Any, str]:
+    """Return where the connectors of a pair are not given, or are too far apart (E6.2)."""
+    if case.connectors is None:
+        return np.asarray(True), "the connectors of the two angles are not given"
+    s = case.section
+    major = case.K_major * case.length_major / s.r_major
+    minor = case.K_minor * case.length_minor / s.r_minor
+    slenderest = np.maximum(major, minor)
+    apart = case.connectors / least_radius(case) > FARTHEST * slenderest
+    return np.asarray(apart), "E6.2: one angle between connectors is too slender for the pair"
 
 
 _MAJOR = (
@@ -348,5 +358,5 @@ PAIR = Family(
     *_SHEAR,
     flexural=_FLEXURAL,
     not_minor=_WHY,
-    uncompressed=no_connectors,
+    uncompressed=connectors_missing,
 )

@@ -1,0 +1,310 @@
+"""Candidates + check -> the choice, and why each other one lost."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
+
+from welbric.checking import check_member
+from welbric.errors import InputError
+from welbric.job import Job
+from welbric.members import Member
+from welbric.results import OK, OUTSIDE, OVER, ROUNDING, MemberResult, Row
+from welbric.sections.table import Section
+
+if TYPE_CHECKING:
+    import pandas
+
+OBJECTIVES = ("mass", "depth")
+MORE = 3  # candidates beyond the choice that are checked too, to compare it with
+
+
+@dataclass(frozen=True, eq=False)
+class Candidate:
+    """A section that was looked at for a member.
+
+    Attributes
+    ----------
+    section : Section
+    result : MemberResult or None
+        None where the member cannot have the section; `reason` says why.
+    ceiling : float
+        The largest utilisation allowed.
+    reason : str
+    """
+
+    section: Section
+    result: MemberResult | None
+    ceiling: float
+    reason: str = ""
+
+    @property
+    def governing(self) -> Row | None:
+        """The row that decides."""
+        return None if self.result is None else self.result.governing
+
+    @property
+    def utilisation(self) -> float:
+        """The governing utilisation; NaN where it is outside."""
+        return math.nan if self.result is None else self.result.utilisation
+
+    @property
+    def status(self) -> str:
+        """``"ok"``, ``"over"`` (of the ceiling) or ``"outside"``."""
+        if self.result is None:
+            return OUTSIDE
+        if self.result.status == OK and self.utilisation > self.ceiling + ROUNDING:
+            return OVER
+        return self.result.status
+
+    @property
+    def depth(self) -> float:
+        """Overall depth, mm."""
+        s = self.section
+        return s.I_x / s.Wel_top + s.I_x / s.Wel_bottom
+
+    def why(self) -> str:
+        """Return what decides, in words."""
+        row = self.governing
+        if row is None:
+            return self.reason or "nothing acts on it"
+        outside = [r for r in (self.result.rows if self.result else []) if r.status == OUTSIDE]
+        if self.status == OUTSIDE and outside:
+            return f"{outside[0].name}: {outside[0].reason}"
+        return f"{row.name} ({row.clause})"
+
+
+@dataclass(frozen=True)
+class Sizing:
+    """What was found for one member.
+
+    Attributes
+    ----------
+    member : Member
+        As it is in the job.
+    before : MemberResult
+    candidates : list of Candidate
+        In the order of the objective, as far as they were looked at.
+    chosen : Candidate or None
+        None where no candidate passes.
+    unseen : int
+        Candidates after those, that were not looked at.
+    """
+
+    member: Member
+    before: MemberResult
+    candidates: list[Candidate]
+    chosen: Candidate | None
+    unseen: int
+    objective: str
+
+    @property
+    def changes(self) -> bool:
+        """Whether another section is proposed."""
+        return self.chosen is not None and self.chosen.section != self.member.section
+
+    @property
+    def last_to_fail(self) -> Candidate | None:
+        """The candidate next before the choice, which is why it is not smaller."""
+        if self.chosen is None:
+            return None
+        at = self.candidates.index(self.chosen)
+        return self.candidates[at - 1] if at else None
+
+    def alternatives(self) -> list[tuple[str, Candidate]]:
+        """Return others that pass, and what speaks for each: lightest, shallowest, most in hand."""
+        passing = [c for c in self.candidates if c.status == OK and c is not self.chosen]
+        if self.chosen is None or not passing:
+            return []
+        found = {
+            "lightest": min(passing, key=lambda c: (c.section.mass, c.depth)),
+            "shallowest": min(passing, key=lambda c: (c.depth, c.section.mass)),
+            "most in hand": min(passing, key=lambda c: c.utilisation),
+        }
+        if found["shallowest"].depth >= self.chosen.depth * (1 - 1e-9):
+            del found["shallowest"]
+        different = list(dict.fromkeys(found.values()))
+        return [(", ".join(n for n, c in found.items() if c is one), one) for one in different]
+
+
+@dataclass(frozen=True)
+class SizedJob:
+    """The proposals for a job.
+
+    Attributes
+    ----------
+    job : Job
+    sizings : list of Sizing
+    """
+
+    job: Job
+    sizings: list[Sizing] = field(default_factory=list)
+
+    def __iter__(self) -> Iterator[Sizing]:
+        return iter(self.sizings)
+
+    def __getitem__(self, mark: str) -> Sizing:
+        member = self.job.member(mark)
+        for one in self.sizings:
+            if one.member is member:
+                return one
+        raise InputError(f"{mark} was not sized")
+
+    @property
+    def complete(self) -> bool:
+        """Whether every member found a section."""
+        return all(one.chosen is not None for one in self.sizings)
+
+    def changes(self, marks: Sequence[str] | None = None) -> dict[str, dict[str, Any]]:
+        """Return the new sections by mark, as `change_job` takes them.
+
+        Parameters
+        ----------
+        marks : sequence of str, optional
+            Only these; all that change where there are none.
+
+        Raises
+        ------
+        InputError
+            If a mark was not sized, or has no section to change to.
+        """
+        found: dict[str, dict[str, Any]] = {}
+        for mark in marks if marks is not None else [s.member.mark for s in self if s.changes]:
+            one = self[mark]
+            if one.chosen is None:
+                raise InputError(f"{mark}: no candidate passes; there is nothing to accept")
+            if one.changes:
+                found[one.member.mark] = {"section": one.chosen.section.name}
+        return found
+
+    def to_frame(self) -> pandas.DataFrame:
+        """Return one row for each candidate of each member, as a pandas frame; SI units."""
+        from welbric.reports.documents import candidate_records, frame
+
+        return frame(candidate_records(self))
+
+    def __str__(self) -> str:
+        from welbric.reports.tables import sizing_text
+
+        return sizing_text(self)
+
+
+def size(
+    job: Job,
+    marks: Sequence[str] = (),
+    among: str | Sequence[str] | None = None,
+    ceiling: float | None = None,
+    objective: str | None = None,
+    every: bool = False,
+) -> SizedJob:
+    """Find the best section of each member: the first in the objective's order that passes.
+
+    Every candidate is checked as the member would be with it: its own weight, its stiffness and
+    the deflections are its own.
+
+    Parameters
+    ----------
+    job : Job
+    marks : sequence of str
+        The members; those with a `choose` entry where there are none.
+    among : str or sequence of str, optional
+        A wish in words such as ``"W, depth at most 18 in"``, or names, in place of the members'
+        own; without either, the sections of the family and the shape of the member's.
+    ceiling : float, optional
+        The largest utilisation; 1 unless the member says otherwise.
+    objective : str, optional
+        ``"mass"`` or ``"depth"``, the least first.
+    every : bool
+        Check the whole list, not only as far as the choice and a little beyond.
+
+    Raises
+    ------
+    InputError
+        If there is nothing to size, a mark is not in the job, or a wish cannot be understood.
+
+    Examples
+    --------
+    >>> import welbric as wb
+    >>> beam = wb.Member(
+    ...     mark="FB1", section="W18X50", span="20 ft", load=[{"case": "live", "line": "1 kip/ft"}]
+    ... )
+    >>> sized = wb.size(wb.Job(members=[beam]), ["FB1"], among="W, depth at most 16.5 in")
+    >>> sized["FB1"].chosen.status
+    'ok'
+    """
+    wanted = [job.member(mark) for mark in marks] or [m for m in job.members if m.choose]
+    if not wanted:
+        raise InputError("no member has a 'choose' entry; name the members to size")
+    return SizedJob(job, [_size_member(job, m, among, ceiling, objective, every) for m in wanted])
+
+
+def _size_member(
+    job: Job,
+    member: Member,
+    among: str | Sequence[str] | None,
+    ceiling: float | None,
+    objective: str | None,
+    every: bool,
+) -> Sizing:
+    own = member.choose
+    if member.pieces:
+        raise InputError(f"{member.mark}: a member of several sections cannot be sized")
+    wish = among if among is not None else own.among if own else None
+    most = ceiling if ceiling is not None else own.utilisation if own else 1.0
+    order = objective or (own.least if own else "mass")
+    if order not in OBJECTIVES:
+        raise InputError(f"{order!r} is no objective; known: {', '.join(OBJECTIVES)}")
+    if not 0 < most <= 1:
+        raise InputError(f"a ceiling of {most:g} is not between 0 and 1")
+    sections = candidates_of(member, wish)
+    keys = {"mass": lambda c: (c.mass, c.I_x), "depth": lambda c: (c.I_x / c.Wel_top, c.mass)}
+    sections.sort(key=keys[order])
+    looked_at: list[Candidate] = []
+    chosen: Candidate | None = None
+    for section in sections:
+        if chosen is not None and not every and len(looked_at) > looked_at.index(chosen) + MORE:
+            break
+        looked_at.append(_candidate(job, member, section, most))
+        if chosen is None and looked_at[-1].status == OK:
+            chosen = looked_at[-1]
+    before = check_member(job, member)
+    return Sizing(member, before, looked_at, chosen, len(sections) - len(looked_at), order)
+
+
+def candidates_of(member: Member, wish: str | Sequence[str] | None) -> list[Section]:
+    """Return the sections that a member may have.
+
+    Raises
+    ------
+    InputError
+        If a name or a wish cannot be understood, or the member's section is of no family.
+    """
+    from welbric.sections import section
+    from welbric.sections.catalogues import families, family_of
+    from welbric.sections.wish import wished
+
+    if wish is None:
+        family = family_of(member.section.name)
+        if family not in families():
+            raise InputError(
+                f"{member.mark}: {member.section.name} is of no family; say what to choose among"
+            )
+        return [s for s in wished(family) if s.shape == member.section.shape]
+    if isinstance(wish, str):
+        return wished(wish)
+    return [section(name) for name in wish]
+
+
+def _candidate(job: Job, member: Member, section: Section, ceiling: float) -> Candidate:
+    """Check a member with another section."""
+    changed = member.model_copy(update={"section": section})
+    net = member.connection.net_area if member.connection else None
+    if net is not None and net > section.A:
+        return Candidate(section, None, ceiling, "its area is less than the net area given")
+    try:
+        changed.strengths()
+        return Candidate(section, check_member(job, changed), ceiling)
+    except InputError as error:
+        return Candidate(section, None, ceiling, "; ".join(error.problems))

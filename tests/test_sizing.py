@@ -1,0 +1,117 @@
+"""Sizing: the choice is the one that checking every candidate one by one gives."""
+
+import shutil
+
+import pytest
+from click.testing import CliRunner
+
+import welbric as wb
+from welbric.cli import main
+from welbric.jobs import change_job, demo_text
+
+
+def beam(section="W16X45", **fields):
+    given = {
+        "mark": "B", "section": section, "span": "24 ft", "deflection": {"live": 360},
+        "load": [{"case": "dead", "line": "0.4 kip/ft"}, {"case": "live", "line": "0.9 kip/ft"}],
+    } | fields  # fmt: skip
+    return wb.Member(**given)
+
+
+LISTS = {
+    "W16": [n for n in wb.catalogue().names if n.startswith("W16X")],
+    "several": ["W12X26", "HSS10X6X1/4", "C15X40", "W10X45", "HSS12X6X3/8", "W14X43"],
+}
+
+
+@pytest.mark.parametrize("names", LISTS.values(), ids=LISTS)
+@pytest.mark.parametrize("least", ["mass", "depth"])
+@pytest.mark.parametrize("ceiling", [1.0, 0.8])
+def test_the_choice_by_brute_force(names, least, ceiling):
+    job = wb.Job(members=[beam()])
+    found = wb.size(job, ["B"], names, ceiling, least, every=True)["B"]
+    ratios = {n: wb.check(wb.Job(members=[beam(n)]))["B"] for n in names}
+    for candidate in found.candidates:
+        alone = ratios[candidate.section.name]
+        assert candidate.utilisation == pytest.approx(alone.utilisation, rel=1e-12, nan_ok=True)
+    passing = [
+        wb.section(n) for n, r in ratios.items()
+        if r.status == "ok" and r.utilisation <= ceiling + 1e-9
+    ]  # fmt: skip
+    order = {"mass": lambda s: s.mass, "depth": lambda s: s.I_x / s.Wel_top}[least]
+    if not passing:
+        assert found.chosen is None
+        return
+    assert order(found.chosen.section) == pytest.approx(min(map(order, passing)))
+    short = wb.size(job, ["B"], names, ceiling, least)["B"]
+    assert short.chosen.section == found.chosen.section
+
+
+def test_without_a_wish_it_stays_in_its_family_and_shape():
+    job = wb.Job(members=[beam("HSS8X8X1/4")])
+    sized = wb.size(job, ["B"], every=True)["B"]
+    assert {c.section.shape for c in sized.candidates} == {"rectangular tube"}
+    assert all(c.section.name.startswith("HSS") for c in sized.candidates)
+
+
+def test_what_cannot_be_is_outside_with_its_reason():
+    member = beam("W14X43", steel="S460N", connection={"net_area": "8 in2", "shear_lag": 1.0})
+    names = ["W14X730", "W14X22", "W14X43"]
+    sized = wb.size(wb.Job(members=[member]), ["B"], names, every=True)["B"]
+    why = {c.section.name: (c.status, c.why()) for c in sized.candidates}
+    assert why["W14X730"][0] == why["W14X22"][0] == "outside"
+    assert "no strengths for a thickness" in why["W14X730"][1]
+    assert "less than the net area" in why["W14X22"][1]
+
+
+def test_a_frame_and_a_text():
+    sized = wb.size(wb.Job(members=[beam()]), ["B"], LISTS["W16"], every=True)
+    frame = sized.to_frame()
+    assert len(frame) == len(LISTS["W16"])
+    assert frame["chosen"].sum() == 1
+    assert f"-> {sized['B'].chosen.section.name}" in str(sized)
+
+
+def test_the_command_writes_only_what_is_accepted(tmp_path):
+    path = tmp_path / "job.toml"
+    path.write_text(demo_text(), "utf-8")
+    run = CliRunner().invoke
+    looked = run(main, ["size", str(path)])
+    assert looked.exit_code == 0
+    assert "FB2: W16X45 at 1.05 ->" in looked.output
+    assert path.read_text("utf-8") == demo_text()
+    accepted = run(main, ["size", str(path), "--accept", "FB2"])
+    assert "Wrote" in accepted.output
+    chosen = wb.size(wb.parse_job(demo_text()), ["FB2"])["FB2"].chosen.section.name
+    assert path.read_text("utf-8") == change_job(demo_text(), {"FB2": {"section": chosen}})
+    assert wb.check(wb.load_job(path))["FB2"].status == "ok"
+    again = run(main, ["size", str(path), "--accept", "FB2"])
+    assert "nothing changes" in again.output
+    shutil.copy(path, tmp_path / "same.toml")
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (["FB9"], "no member 'FB9'"),
+        (["FB2", "--among", "W, depth at most 1 in"], "no section of the catalogue fits"),
+        (["FB2", "--ceiling", "1.4"], "not between 0 and 1"),
+        (["C3"], "several sections cannot be sized"),
+        (["FB2", "--accept", "RB1"], "RB1 was not sized"),
+    ],
+)
+def test_wrong_questions(tmp_path, arguments, words):
+    path = tmp_path / "job.toml"
+    path.write_text(demo_text(), "utf-8")
+    result = CliRunner().invoke(main, ["size", str(path), *arguments])
+    assert result.exit_code == 2
+    assert words in result.output
+
+
+def test_a_wish_is_read_with_the_job():
+    with pytest.raises(wb.InputError, match="no family and no limit"):
+        beam(choose="wide ones")
+    with pytest.raises(wb.InputError, match="no section 'W16X999'"):
+        beam(choose=["W16X999"])
+    job = wb.Job(members=[beam(choose={"among": ["W16X26", "W16X57"], "utilisation": 0.9})])
+    assert wb.size(job)["B"].chosen.section.name == "W16X57"
