@@ -136,6 +136,12 @@ class Choose(Described):
     def _from_words(cls, value: Any) -> Any:
         return {"among": value} if isinstance(value, str | list) else value
 
+    @classmethod
+    def __get_pydantic_json_schema__(cls, core: Any, handler: Any) -> dict[str, Any]:
+        names = {"type": "array", "items": {"type": "string"}}
+        wish = {"type": "string", "examples": ["W, depth at most 18 in"]}
+        return {"anyOf": [wish, names, handler(core)]}
+
     @field_validator("among")
     @classmethod
     def _understood(cls, value: str | list[str] | None) -> str | list[str] | None:

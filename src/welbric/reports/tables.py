@@ -25,7 +25,7 @@ if TYPE_CHECKING:
     from welbric.sizing import SizedJob, Sizing
     from welbric.standards.scope import Clause
 
-STYLE = {OK: "", OVER: "bold red", OUTSIDE: "bold yellow"}
+STYLE = {OK: "", OVER: "bold red", OUTSIDE: "bold magenta"}
 VERDICT = {OK: "ok", OVER: "OVER", OUTSIDE: "outside"}
 BAR = 6  # cells that stand for a utilisation of 1
 
@@ -335,11 +335,11 @@ def reconciliation(families: Sequence[Family]) -> RenderableType:
 def scope_table(standard: str, clauses: Sequence[Clause]) -> RenderableType:
     """Return what of a standard is covered, clause by clause, for rich to print."""
     grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
-    for name in ("clause", "", "status", "limit"):
-        grid.add_column(name, overflow="fold")
+    for name, width in (("clause", 10), ("", 24), ("status", 12), ("limit", None)):
+        grid.add_column(name, overflow="fold", max_width=width)
     grid.add_column("equations", justify="right")
     for clause in clauses:
-        style = {"outside": "yellow", "with a limit": "cyan"}.get(clause.status, "")
+        style = {"outside": "magenta", "with a limit": "cyan"}.get(clause.status, "")
         count = str(len(clause.equations)) if clause.equations else ""
         limit = clause.limit.replace("`", "")
         grid.add_row(
