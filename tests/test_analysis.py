@@ -70,6 +70,48 @@ TEXTBOOK = {
     "uniform over half": (
         [LineLoad(0, L / 2, w, w)], PIN, PIN, 9 * w * L**2 / 128, 0, 3 * w * L / 8, None,
     ),
+    "force at a third, fixed": (
+        [PointLoad(L / 3, P)], FIX, FIX, 8 * P * L / 81, 4 * P * L / 27, 20 * P / 27, None,
+    ),
+    "force at a third, propped": (
+        [PointLoad(L / 3, P)], FIX, PIN, 8 * P * L / 81, 5 * P * L / 27, 23 * P / 27, None,
+    ),
+    "triangle, fixed": (
+        [LineLoad(0, L, 0, w)], FIX, FIX, (0.1 * np.sqrt(0.3) - 1 / 30) * w * L**2, w * L**2 / 20,
+        3 * w * L / 20, None,
+    ),
+    "triangle, cantilever": (
+        [LineLoad(0, L, w, 0)], FIX, FREE, 0, w * L**2 / 6, w * L / 2, w * L**4 / 30,
+    ),
+    "triangle, largest at the tip": (
+        [LineLoad(0, L, 0, w)], FIX, FREE, 0, w * L**2 / 3, w * L / 2, 11 * w * L**4 / 120,
+    ),
+    "two triangles": (
+        [LineLoad(0, L / 2, 0, w), LineLoad(L / 2, L, w, 0)], PIN, PIN, w * L**2 / 12, 0, w * L / 4,
+        w * L**4 / 120,
+    ),
+    "two forces at the thirds": (
+        [PointLoad(L / 3, P), PointLoad(2 * L / 3, P)], PIN, PIN, P * L / 3, 0, P,
+        23 * P * L**3 / 648,
+    ),
+    "two forces at the quarters": (
+        [PointLoad(L / 4, P), PointLoad(3 * L / 4, P)], PIN, PIN, P * L / 4, 0, P,
+        11 * P * L**3 / 384,
+    ),
+    "uniform over half, fixed": (
+        [LineLoad(0, L / 2, w, w)], FIX, FIX, (169 / 2048 - 11 / 192) * w * L**2,
+        11 * w * L**2 / 192, 13 * w * L / 32, None,
+    ),
+    "uniform over half, cantilever": (
+        [LineLoad(0, L / 2, w, w)], FIX, FREE, 0, w * L**2 / 8, w * L / 2, 7 * w * L**4 / 384,
+    ),
+    "moment at the tip": ([MomentLoad(L, M0)], FIX, FREE, -M0, M0, 0, M0 * L**2 / 2),
+    "force in the middle of a cantilever": (
+        MID, FIX, FREE, 0, P * L / 2, P, 5 * P * L**3 / 48,
+    ),
+    "uniform, fixed and guided": (
+        UDL, FIX, "guided", w * L**2 / 6, w * L**2 / 3, w * L, w * L**4 / 24,
+    ),
 }  # fmt: skip
 
 

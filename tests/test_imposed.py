@@ -160,6 +160,21 @@ def test_ends_held_from_warping():
     assert found * 1.4 * 10e6 == pytest.approx(exact, rel=2e-3)
 
 
+def test_braces_without_a_gap():
+    """Many springs are one without a gap; a stiff one is a restraint all along."""
+    places = [f"{(i + 0.5) / 4} m" for i in range(32)]
+    many = factor(brace=[{"at": places, "on": "top", "stiffness": "0.01 kN/mm"}])
+    along = factor(brace=[{"on": "top", "stiffness_along": "0.04 N/mm2"}])
+    assert along == pytest.approx(many, rel=2e-3)
+    twisting = factor(brace=[{"at": places, "twist_stiffness": "20 kN m"}])
+    smeared = factor(brace=[{"twist_stiffness_along": "80 kN"}])
+    assert smeared == pytest.approx(twisting, rel=2e-3)
+    stiff = factor(brace=[{"on": "bottom", "stiffness_along": "1e5 N/mm2"}])
+    assert stiff == pytest.approx(factor(restraint={"bottom": "continuous"}), rel=1e-3)
+    half = factor(brace=[{"on": "top", "stiffness_along": "0.04 N/mm2", "end": "4 m"}])
+    assert factor() < half < along
+
+
 def test_a_stepped_beam_buckles_between_its_sections():
     piece = [{"section": "W12X40", "start": "2 m", "end": "6 m"}]
     small, stepped, large = factor(), factor(piece=piece), factor(section="W12X40")
@@ -190,6 +205,8 @@ def test_what_does_not_go_together():
         ),
         ({"brace": [{"at": "9 m", "stiffness": "1 kN/mm"}]}, "off the member"),
         ({"brace": [{"at": "1 m"}]}, "give a stiffness"),
+        ({"brace": [{"at": "1 m", "stiffness_along": "1 N/mm2"}]}, "at: goes with"),
+        ({"brace": [{"stiffness_along": "1 N/mm2", "end": "7 m"}]}, "off the member"),
         ({"load": [{"case": "dead", "torque": "1 kN m"}]}, "needs the place"),
         ({"load": [{"case": "dead", "temperature": "20 mm"}]}, "change of temperature is needed"),
     ]:

@@ -240,3 +240,25 @@ def test_what_the_solution_does_not_cover(fields, words):
     whole, member = job(**fields)
     with pytest.raises(wb.InputError, match=words):
         wb.sideways(whole, member)
+
+
+def test_springs_against_turning_and_warping():
+    """From free to fixed ends: the factor rises from that of L to that of L / 2."""
+    L, EI, GJ, ECw = 6000.0, 1.2e12, 1.6e10, 2.5e16
+    nodes = mesh(L, [])
+    zero = np.zeros_like(gauss_places(nodes))
+
+    def factor(spring):
+        springs = {"turn_spring": spring * EI / L, "warping_spring": spring * ECw / L}
+        holds = [Hold(x, u=True, twist=True, **springs) for x in (0.0, L)]
+        of = Stiffnesses(EI, GJ, ECw)
+        return float(buckling(nodes, of, zero + 1e6, zero, zero, [], holds).factor[0])
+
+    def closed(length):
+        P = np.pi**2 * EI / length**2
+        return np.sqrt(P * (GJ + np.pi**2 * ECw / length**2)) / 1e6
+
+    found = [factor(spring) for spring in (0.0, 0.1, 1.0, 10.0, 1e6)]
+    assert found == sorted(found)
+    assert found[0] == pytest.approx(closed(L), rel=1e-3)
+    assert found[-1] == pytest.approx(closed(L / 2), rel=2e-3)

@@ -6,7 +6,16 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, WithJsonSchema, field_validator, model_validator
 
-from welbric.descriptions import Described, Dimension, Length, Quantity, RotationSpring, Spring
+from welbric.descriptions import (
+    Described,
+    Dimension,
+    Force,
+    Length,
+    Pressure,
+    Quantity,
+    RotationSpring,
+    Spring,
+)
 from welbric.errors import did_you_mean
 
 
@@ -90,10 +99,15 @@ class Restraint(Described):
 class Brace(Described):
     """What holds a member sideways elastically; it counts in the critical load by eigenvalue.
 
-    ``stiffness`` is in N/mm, ``twist_stiffness`` in N mm per radian.
+    At places ``stiffness`` is in N/mm and ``twist_stiffness`` in N mm per radian; without a gap,
+    ``along`` a member, both are for each mm.
     """
 
-    at: Annotated[list[float], Quantity("length", many=True)]
+    at: Annotated[list[float], Quantity("length", many=True)] = []
+    start: Length | None = None
+    end: Length | None = None
+    stiffness_along: Pressure | None = None
+    twist_stiffness_along: Force | None = None
     on: Literal["top", "shear centre", "bottom"] = "shear centre"
     stiffness: Spring | None = None
     twist_stiffness: RotationSpring | None = None
@@ -101,12 +115,18 @@ class Brace(Described):
 
     @model_validator(mode="after")
     def _holds(self) -> Brace:
-        given = [v for v in (self.stiffness, self.twist_stiffness) if v is not None]
+        at = [v for v in (self.stiffness, self.twist_stiffness) if v is not None]
+        along = [v for v in (self.stiffness_along, self.twist_stiffness_along) if v is not None]
+        given = at + along
         if not given and not self.warping:
             raise ValueError("give a stiffness, a twist_stiffness or warping = true")
+        if bool(self.at) != bool(at or self.warping):
+            raise ValueError("at: goes with a stiffness, a twist_stiffness or warping")
+        if not along and (self.start is not None or self.end is not None):
+            raise ValueError("start and end: go with a stiffness along the member")
         if any(value <= 0 for value in given):
             raise ValueError("a stiffness is greater than zero")
-        if self.on != "shear centre" and self.stiffness is None:
+        if self.on != "shear centre" and self.stiffness is None and self.stiffness_along is None:
             raise ValueError("on: goes with a stiffness")
         return self
 

@@ -124,6 +124,7 @@ def critical_load(member: Member, combination: Combination, steel: Elasticity) -
     points, lines = _high_loads(member, combination, heights)
     stops = [*cases.axial.breaks, *(h.at for h in holds if isinstance(h, Hold))]
     stops += [end for _, end, _ in stretches]
+    stops += [x for h in holds if isinstance(h, AllAlong) for x in (h.start, h.end)]
     nodes = mesh(member.length, stops, ELEMENTS)
     x = gauss_places(nodes)
     flat, side = x.ravel(), np.zeros(x.size, dtype=bool)
@@ -243,6 +244,11 @@ def _holds(member: Member, heights: dict[str, float]) -> Sequence[Hold | AllAlon
         height = heights[brace.on] if brace.stiffness else None
         springs = (brace.stiffness or 0.0, brace.twist_stiffness or 0.0)
         found += [Hold(x, False, False, False, brace.warping, height, *springs) for x in brace.at]
+        smeared = (brace.stiffness_along or 0.0, brace.twist_stiffness_along or 0.0)
+        if any(smeared):
+            start = brace.start or 0.0
+            end = member.length if brace.end is None else brace.end
+            found.append(AllAlong(heights[brace.on], start, end, *smeared))
     return found
 
 

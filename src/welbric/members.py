@@ -267,7 +267,9 @@ class Member(Described):
             if (L if load.end is None else load.end) <= (load.start or 0.0):
                 found.append(f"load {number}: its end is not beyond its start")
         for number, brace in enumerate(self.braces, 1):
-            for place in brace.at:
+            if (L if brace.end is None else brace.end) <= (brace.start or 0.0):
+                found.append(f"brace {number}: its end is not beyond its start")
+            for place in [*brace.at, *(x for x in (brace.start, brace.end) if x is not None)]:
                 if not -slack <= place <= L + slack:
                     found.append(
                         f"brace {number}: {place / 1000:.4g} m is off the member, "

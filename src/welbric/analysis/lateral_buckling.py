@@ -48,8 +48,9 @@ class Hold:
         against warping.
     height : float, optional
         A rigid sideways hold at this height above the shear centre, mm.
-    spring, twist_spring : float
-        N/mm at the height (or the shear centre), and N mm per radian.
+    spring, twist_spring, turn_spring, warping_spring : float
+        N/mm at the height (or the shear centre); N mm per radian against twisting and against
+        turning in plan; N mm3 against warping, for a twist of one radian in a mm.
     """
 
     at: float
@@ -60,15 +61,23 @@ class Hold:
     height: float | None = None
     spring: float = 0.0
     twist_spring: float = 0.0
+    turn_spring: float = 0.0
+    warping_spring: float = 0.0
 
 
 @dataclass(frozen=True)
 class AllAlong:
-    """A rigid sideways hold without a gap, at a height above the shear centre, mm."""
+    """A hold without a gap: sideways at a height above the shear centre, mm, rigid or a spring.
+
+    `spring` is in N/mm for each mm, `twist_spring` in N mm per radian for each mm; without either
+    the sideways hold is rigid.
+    """
 
     height: float
     start: float = 0.0
     end: float = np.inf
+    spring: float = 0.0
+    twist_spring: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -213,11 +222,14 @@ def buckling(
     gone: set[int] = set()
     for hold in holds:
         if isinstance(hold, AllAlong):
-            k = (rigid / L.mean())[:, None, None]
+            elastic = hold.spring > 0 or hold.twist_spring > 0
+            smeared = np.full_like(rigid, hold.spring) if elastic else rigid / L.mean()
+            k = smeared[:, None, None]
             along = (middle > hold.start) & (middle < hold.end)
             mass = integral(one * along[:, None], H, H)
             cross = up(mass) + up(mass).transpose(0, 2, 1)
             K = K + k * (uu(mass) - hold.height * cross + hold.height**2 * pp(mass))
+            K = K + hold.twist_spring * pp(mass)
             continue
         first = 4 * int(np.argmin(np.abs(nodes - hold.at)))
         held = (hold.u, hold.turn, hold.twist, hold.warping)
@@ -228,6 +240,8 @@ def buckling(
         K[:, first, first + 2] -= k * a
         K[:, first + 2, first] -= k * a
         K[:, first + 2, first + 2] += k * a**2 + hold.twist_spring
+        K[:, first + 1, first + 1] += hold.turn_spring
+        K[:, first + 3, first + 3] += hold.warping_spring
     free = np.array([i for i in range(total) if i not in gone])
     if len(free) == 0:
         return Buckling(np.full(len(EI), np.inf), nodes, *np.zeros((2, len(EI), len(nodes))))
