@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from welbric.analysis.diagram import distinct
 from welbric.bearing import bearing_rows
+from welbric.deflections import deflection_rows
 from welbric.errors import InputError, did_you_mean
 from welbric.forces import (
     LoadCases,
@@ -17,14 +17,15 @@ from welbric.forces import (
     given_forces,
     load_cases,
     member_forces,
+    pattern_spans,
     segment_demand,
     strength_combinations,
 )
 from welbric.job import Job
 from welbric.joints import Joint
-from welbric.loads import combinations as loading
-from welbric.members import DeflectionLimit, Member
-from welbric.restraints import Segment, held_all_along, held_places, segments
+from welbric.members import Member
+from welbric.remarks import notes, warnings
+from welbric.restraints import Segment, segments
 from welbric.results import (
     OK,
     OUTSIDE,
@@ -34,18 +35,12 @@ from welbric.results import (
     Row,
     SegmentRow,
     Stretch,
-    limit_ratio,
+    outside_row,
     status_of,
 )
 from welbric.sections.table import Section
 from welbric.standards import standard
 from welbric.standards.case import Check, EndConnection, MemberCase, Segments
-
-SECOND_ORDER = {
-    "amplified": "second-order moments by multipliers of the first-order ones",
-    "analysed": "second-order moments by geometric stiffness; deflections are of the first order",
-    "included": "second-order moments as given",
-}
 
 if TYPE_CHECKING:
     from welbric.lateral import CriticalLoad
@@ -109,8 +104,8 @@ def check_member(job: Job, member: Member) -> MemberResult:
     pressed, stiffeners = bearing_rows(job, member, cases, forces, parts)
     rows += pressed
     rows += deflection_rows(job, member, cases, code)
-    warned = warnings(job, member, parts, case, code)
-    warned += _never_pressed(member, forces) + stiffeners + _off_centre(member)
+    warned = warnings(job, member, parts, case, code, forces)
+    warned += stiffeners
     said = notes(job, member, parts, case) + warned
     stretches = [stretch for stretch, _ in checked]
     return MemberResult(member, rows, said, parts, cases, forces, case, warned, stretches)
@@ -261,11 +256,6 @@ def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:
     return length, K
 
 
-def pattern_spans(member: Member) -> int:
-    """Return how many spans live loads are taken by, one where they act on all at once."""
-    return len(member.span_lengths("major")) if member.pattern else 1
-
-
 def worst(
     found: Check, forces: MemberForces, parts: list[Segment], places: dict[str, Any]
 ) -> Row | None:
@@ -297,14 +287,6 @@ def worst(
         (found.reason or "the calculation gave no number") if math.isnan(value) else "",
         (int(c), int(g)),
     )
-
-
-def outside_row(
-    name: str, clause: str, reason: str, kind: str = "number", combination: str = ""
-) -> Row:
-    """Return the row of something that is not covered or cannot be computed."""
-    head = (name, clause, math.nan, OUTSIDE, None, None, kind)
-    return Row(*head, combination, 0.0, None, reason, (-1, -1))
 
 
 def _shear_not_given(member: Member, rows: list[Row]) -> list[Row]:
@@ -428,272 +410,3 @@ def sideways(job: Job, member: Member, combination: str | None = None) -> Critic
         hint = did_you_mean(combination, known) or f"; it has {', '.join(list(known)[:8])}"
         raise InputError(f"{member.mark}: no combination {combination!r}{hint}")
     return critical_load(member, known[combination], code.ELASTICITY)
-
-
-# Deflection
-
-
-def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any) -> list[Row]:
-    """Return the deflection checks of a member, one for each kind of limit and axis."""
-    rows = []
-    section = member.section
-    skew = abs(section.I_xy) > 1e-6 * section.I_major
-    for kind in type(member.deflection).model_fields:
-        limits = getattr(member.deflection, kind)
-        if limits is None:
-            continue
-        name = f"deflection, {kind.replace('_', '-')}"
-        clause = code.DEFLECTION_CLAUSE
-        if cases is None:
-            reason = "deflections need loads; only combined forces are given"
-            rows.append(outside_row(name, clause, reason, "dimension"))
-            continue
-        if skew:
-            reason = f"{section.name} bends askew: its legs are not along its principal axes"
-            rows.append(outside_row(name, clause, reason, "dimension"))
-            continue
-        combinations = service_combinations(job, member, cases, kind)
-        if not combinations:
-            continue
-        for axis in ("major", "minor"):
-            camber = (member.camber or 0.0) if (kind, axis) == ("total", "major") else 0.0
-            row = _deflection_row(member, cases, combinations, axis, limits, camber)
-            if row is not None:
-                named = name if axis == "major" else f"{name}, minor axis"
-                rows.append(Row(named, clause, *row))
-    return rows
-
-
-def service_combinations(
-    job: Job, member: Member, cases: LoadCases, kind: str
-) -> list[loading.Combination]:
-    """Return the service combinations of a kind, with live loads on patterns where asked for."""
-    found = loading.service(job.loading, kind, cases.present, job.choices)
-    spans = pattern_spans(member)
-    return loading.with_patterns(found, spans) if spans > 1 else found
-
-
-def deflection_shape(
-    member: Member, cases: LoadCases, combinations: list[loading.Combination], axis: str
-) -> tuple[Any, Any]:
-    """Return stations, shape (X,), and deflections there, shape (C, X); mm, downwards."""
-    result = cases.major if axis == "major" else cases.minor
-    diagram = result.deflection.combine(cases.factors(combinations))
-    even = np.linspace(0.0, member.length, 101)
-    x = distinct(np.concatenate([diagram.breaks, diagram.extreme_places(), even]))
-    return x, diagram.at(x, np.zeros(len(x), dtype=bool))
-
-
-def from_chords(member: Member, axis: str, x: Any, shape: Any) -> Any:
-    """Return deflections less the straight line between the ends of each span.
-
-    A free end has no chord: an overhang's line is the chord of the span beside it, carried on; a
-    cantilever's is that of nothing, and its deflection stays what it is.
-    """
-    result = shape.copy()
-    spans = member.span_lengths(axis)
-    held = {s.at for s in member.supports_about(axis) if s.held}
-
-    def at(place: float) -> Any:
-        return np.array([np.interp(place, x, row) for row in shape])
-
-    def line(start: float, end: float, places: Any) -> Any:
-        slope = (at(end) - at(start)) / (end - start)
-        return at(start)[:, None] + slope[:, None] * (places - start)
-
-    for number, (start, end) in enumerate(spans):
-        inside = (x >= start) & (x <= end)
-        ends = (start, end)
-        if not {start, end} <= held:
-            if len(spans) == 1:
-                continue
-            ends = spans[1] if number == 0 else spans[number - 1]
-        # A place over a support belongs to both spans; on both lines it is zero.
-        result[:, inside] = shape[:, inside] - line(*ends, x[inside])
-    return result
-
-
-def _deflection_row(
-    member: Member,
-    cases: LoadCases,
-    combinations: list[loading.Combination],
-    axis: str,
-    limits: tuple[DeflectionLimit, ...],
-    camber: float,
-) -> tuple[Any, ...] | None:
-    x, shape = deflection_shape(member, cases, combinations, axis)
-    shape = shape - 4 * camber * x * (member.length - x) / member.length**2
-    worst_span: tuple[Any, ...] = (-1.0,)
-    if member.deflection_from == "chord":
-        shape = from_chords(member, axis, x, shape)
-    for start, end in member.span_lengths(axis):
-        inside = np.flatnonzero((x >= start) & (x <= end))
-        c, i = np.unravel_index(np.argmax(np.abs(shape[:, inside])), (len(shape), len(inside)))
-        largest = abs(float(shape[c, inside[i]]))
-        limit = min(limits, key=lambda one: one.allowed(end - start))
-        U = limit_ratio(limit, largest, end - start)
-        if worst_span[0] < U:
-            worst_span = (U, largest, end - start, limit, int(c), int(inside[i]))
-    U, largest, span, limit, c, i = worst_span
-    # Rounding leaves a trace of deflection about an axis that nothing bends.
-    if largest < 1e-9 * member.length:
-        return None
-    return (
-        *(U, status_of(U), largest, limit.allowed(span), "dimension"),
-        *(combinations[c].name, float(x[i]), None, "", (int(c), -1)),
-    )
-
-
-# Notes
-
-
-def _never_pressed(member: Member, forces: MemberForces) -> list[str]:
-    """Return the restraints of a flange that no combination compresses."""
-    found = []
-    for flange, sign in (("top", 1.0), ("bottom", -1.0)):
-        hold = getattr(member.restraint, flange)
-        named = hold is not None and hold.kind in {"every", "at", "loads"}
-        if named and np.any(forces.M_major) and not np.any(sign * forces.M_major > 0):
-            found.append(
-                f"nothing compresses the {flange} flange, which its restraint holds ({hold.kind})"
-            )
-    return found
-
-
-def _off_centre(member: Member) -> list[str]:
-    """Return where loads in the plane of the web would twist the member."""
-    section = member.section
-    off = abs(section.shear_x - section.x) > 1e-6 * section.surface
-    bends = any(load.line or load.area or load.point for load in member.loads)
-    if not (off and bends):
-        return []
-    return [
-        f"{section.name}: loads are taken through the shear centre; those elsewhere twist it, "
-        "which is not verified"
-    ]
-
-
-def _without_effect(job: Job, member: Member) -> list[str]:
-    """Return what the member says that changes nothing, so that no input is lost in silence."""
-    found = []
-    for flange in ("top", "bottom"):
-        hold = getattr(member.restraint, flange)
-        if hold is None or hold.kind == "supports" or held_all_along(member, hold):
-            continue
-        if set(held_places(member, flange).values()) <= {"support"}:
-            found.append(
-                f"the restraint of the {flange} flange ({hold.kind}) adds no place to the supports"
-            )
-    lengths = [member.bearing, *(s.bearing for s in member.supports)]
-    if any(lengths) and (
-        member.forces or not any(s.held and not s.clamped for s in member.supports_about("major"))
-    ):
-        found.append("bearing: there is no reaction to look at")
-    if member.camber and member.deflection.total is None:
-        found.append("the camber has no total deflection limit to count against")
-    if member.pattern and not loading.PATTERNED & {load.case for load in member.loads}:
-        found.append("pattern: there is no live load to put on some spans only")
-    if member.braces:
-        found.append(
-            "braces count in the critical load by eigenvalue (`segments`), not as restraints in "
-            "the standard's checks"
-        )
-    present = {load.case for load in member.loads} | ({"D"} if member.self_weight else set())
-    for kind in type(member.deflection).model_fields:
-        limited = getattr(member.deflection, kind) is not None and not member.forces
-        if limited and not loading.service(job.loading, kind, present, job.choices):
-            found.append(f"the {kind} deflection limit has no load of its kind to look at")
-    return found
-
-
-def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> list[str]:
-    """Return what a designer should know about the assumptions behind the rows."""
-    show = job.display
-    found = []
-    if member.forces:
-        found.append("own weight is taken to be in the forces given")
-    else:
-        w = show.show(member.own_weight, "line_load")
-        found.append(
-            f"own weight {w} included" if member.self_weight else f"own weight ({w}) not included"
-        )
-    if member.pieces:
-        lengths = (
-            f"{s.name} from {show.show(a, 'length', 3)} to {show.show(b, 'length', 3)}"
-            for a, b, s in member.stretches()
-        )
-        found.append(
-            "; ".join(lengths) + "; each is checked with the largest effects of the segments it is "
-            "in, and with the whole buckling lengths"
-        )
-    if len(member.steel.bands) > 1:
-        thickest = show.show(member.section.thickest, "dimension")
-        Fy, Fu = (show.show(value, "stress") for value in (case.Fy, case.Fu))
-        words = f"{member.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}"
-        web = member.web_strengths()
-        if web is not None and web.Fy != case.Fy and member.web_steel is None:
-            thickness = show.show(member.section.tw, "dimension")
-            words += f"; the web alone, {thickness}, would have {show.show(web.Fy, 'stress')}"
-        found.append(words)
-    if member.web_steel is not None:
-        Fyw = member.web_steel.strengths(member.section.tw, member.section.shape).Fy
-        found.append(f"web of {member.web_steel}: Fy = {show.show(Fyw, 'stress')}")
-    bent = np.any(case.demand.M_major > 0)
-    if bent and member.restraint.top is None and member.restraint.bottom is None:
-        found.append(
-            f"no restraint is given: both flanges are held at the supports only, "
-            f"Lb = {show.show(max(part.Lb for part in parts), 'length')}"
-        )
-    squeezed = np.any(case.demand.compression > 0)
-    section = member.section
-    if squeezed:
-        found.append(SECOND_ORDER[member.second_order])
-        for axis, K, L in (
-            ("major", case.K_major, case.length_major),
-            ("minor", case.K_minor, case.length_minor),
-        ):
-            ends = "–".join(member.ends_about(axis))
-            if getattr(member.buckling, f"{axis}_K") is not None:
-                source = "given"
-            elif getattr(member.buckling, f"{axis}_length") is not None:
-                source = "between intermediate supports"
-            else:
-                source = f"{ends}, {job.effective_lengths}"
-            found.append(
-                f"{axis} axis: K = {K:g} ({source}), unbraced length {show.show(L, 'length')}, "
-                f"Lc/r = {K * L / getattr(section, f'r_{axis}'):.0f}"
-            )
-    return found
-
-
-def warnings(
-    job: Job, member: Member, parts: list[Segment], case: MemberCase, code: Any
-) -> list[str]:
-    """Return what a designer should look at: input without effect, gaps, slenderness."""
-    show, section = job.display, member.section
-    bent = np.any(case.demand.M_major > 0)
-    squeezed = np.any(case.demand.compression > 0)
-    found = _without_effect(job, member)
-    for part in parts:
-        hold = getattr(member.restraint, part.flange, None)
-        most = part.Lb > 0.6 * member.length and hold is not None and hold.kind != "supports"
-        if bent and most and part.Lb < member.length:
-            found.append(
-                f"the restraints leave {show.show(part.Lb, 'length')} of the {part.flange} flange, "
-                "most of the member, as one segment: is one missing?"
-            )
-    for sense, acts, factor in (
-        ("compression", squeezed, True),
-        ("tension", np.any(case.demand.tension > 0), False),
-    ):
-        advised, clause = code.SLENDERNESS_ADVICE[sense]
-        slenderness = max(
-            (case.K_major if factor else 1.0) * case.length_major / section.r_major,
-            (case.K_minor if factor else 1.0) * case.length_minor / section.r_minor,
-        )
-        if acts and slenderness > advised:
-            found.append(
-                f"slenderness in {sense} {slenderness:.0f} is more than the {advised:.0f} "
-                f"that {clause} advises"
-            )
-    return found

@@ -223,6 +223,11 @@ def untwisted(member: Member) -> list[float]:
     return sorted({*held, *twist_places(member)})
 
 
+def pattern_spans(member: Member) -> int:
+    """Return how many spans live loads are taken by, one where they act on all at once."""
+    return len(member.span_lengths("major")) if member.pattern else 1
+
+
 def span_by_span(
     load: LineLoad | PointLoad, spans: Sequence[tuple[float, float]]
 ) -> list[tuple[int | None, Load]]:

@@ -369,6 +369,14 @@ def status_of(utilisation: float) -> str:
     return OK if utilisation <= 1 + ROUNDING else OVER
 
 
+def outside_row(
+    name: str, clause: str, reason: str, kind: str = "number", combination: str = ""
+) -> Row:
+    """Return the row of something that is not covered or cannot be computed."""
+    head = (name, clause, math.nan, OUTSIDE, None, None, kind)
+    return Row(*head, combination, 0.0, None, reason, (-1, -1))
+
+
 def _explain(job: Job, result: MemberResult, rows: list[Row]) -> Explanation:
     code = standard(job.standard)
     working = Working()

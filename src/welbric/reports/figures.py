@@ -19,7 +19,7 @@ from matplotlib.figure import Figure
 from matplotlib.patches import Polygon
 
 from welbric.actions import MemberLoad
-from welbric.checking import deflection_shape, service_combinations
+from welbric.deflections import deflection_shape, service_combinations
 from welbric.errors import InputError
 from welbric.job import Job
 from welbric.jobs import save_bytes

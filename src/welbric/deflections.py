@@ -1,0 +1,125 @@
+"""Deflections of a member against its limits."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.analysis.diagram import distinct
+from welbric.forces import LoadCases, pattern_spans
+from welbric.job import Job
+from welbric.loads import combinations as loading
+from welbric.members import DeflectionLimit, Member
+from welbric.results import Row, limit_ratio, outside_row, status_of
+
+
+def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any) -> list[Row]:
+    """Return the deflection checks of a member, one for each kind of limit and axis."""
+    rows = []
+    section = member.section
+    skew = abs(section.I_xy) > 1e-6 * section.I_major
+    for kind in type(member.deflection).model_fields:
+        limits = getattr(member.deflection, kind)
+        if limits is None:
+            continue
+        name = f"deflection, {kind.replace('_', '-')}"
+        clause = code.DEFLECTION_CLAUSE
+        if cases is None:
+            reason = "deflections need loads; only combined forces are given"
+            rows.append(outside_row(name, clause, reason, "dimension"))
+            continue
+        if skew:
+            reason = f"{section.name} bends askew: its legs are not along its principal axes"
+            rows.append(outside_row(name, clause, reason, "dimension"))
+            continue
+        combinations = service_combinations(job, member, cases, kind)
+        if not combinations:
+            continue
+        for axis in ("major", "minor"):
+            camber = (member.camber or 0.0) if (kind, axis) == ("total", "major") else 0.0
+            row = _deflection_row(member, cases, combinations, axis, limits, camber)
+            if row is not None:
+                named = name if axis == "major" else f"{name}, minor axis"
+                rows.append(Row(named, clause, *row))
+    return rows
+
+
+def service_combinations(
+    job: Job, member: Member, cases: LoadCases, kind: str
+) -> list[loading.Combination]:
+    """Return the service combinations of a kind, with live loads on patterns where asked for."""
+    found = loading.service(job.loading, kind, cases.present, job.choices)
+    spans = pattern_spans(member)
+    return loading.with_patterns(found, spans) if spans > 1 else found
+
+
+def deflection_shape(
+    member: Member, cases: LoadCases, combinations: list[loading.Combination], axis: str
+) -> tuple[Any, Any]:
+    """Return stations, shape (X,), and deflections there, shape (C, X); mm, downwards."""
+    result = cases.major if axis == "major" else cases.minor
+    diagram = result.deflection.combine(cases.factors(combinations))
+    even = np.linspace(0.0, member.length, 101)
+    x = distinct(np.concatenate([diagram.breaks, diagram.extreme_places(), even]))
+    return x, diagram.at(x, np.zeros(len(x), dtype=bool))
+
+
+def from_chords(member: Member, axis: str, x: Any, shape: Any) -> Any:
+    """Return deflections less the straight line between the ends of each span.
+
+    A free end has no chord: an overhang's line is the chord of the span beside it, carried on; a
+    cantilever's is that of nothing, and its deflection stays what it is.
+    """
+    result = shape.copy()
+    spans = member.span_lengths(axis)
+    held = {s.at for s in member.supports_about(axis) if s.held}
+
+    def at(place: float) -> Any:
+        return np.array([np.interp(place, x, row) for row in shape])
+
+    def line(start: float, end: float, places: Any) -> Any:
+        slope = (at(end) - at(start)) / (end - start)
+        return at(start)[:, None] + slope[:, None] * (places - start)
+
+    for number, (start, end) in enumerate(spans):
+        inside = (x >= start) & (x <= end)
+        ends = (start, end)
+        if not {start, end} <= held:
+            if len(spans) == 1:
+                continue
+            ends = spans[1] if number == 0 else spans[number - 1]
+        # A place over a support belongs to both spans; on both lines it is zero.
+        result[:, inside] = shape[:, inside] - line(*ends, x[inside])
+    return result
+
+
+def _deflection_row(
+    member: Member,
+    cases: LoadCases,
+    combinations: list[loading.Combination],
+    axis: str,
+    limits: tuple[DeflectionLimit, ...],
+    camber: float,
+) -> tuple[Any, ...] | None:
+    x, shape = deflection_shape(member, cases, combinations, axis)
+    shape = shape - 4 * camber * x * (member.length - x) / member.length**2
+    worst_span: tuple[Any, ...] = (-1.0,)
+    if member.deflection_from == "chord":
+        shape = from_chords(member, axis, x, shape)
+    for start, end in member.span_lengths(axis):
+        inside = np.flatnonzero((x >= start) & (x <= end))
+        c, i = np.unravel_index(np.argmax(np.abs(shape[:, inside])), (len(shape), len(inside)))
+        largest = abs(float(shape[c, inside[i]]))
+        limit = min(limits, key=lambda one: one.allowed(end - start))
+        U = limit_ratio(limit, largest, end - start)
+        if worst_span[0] < U:
+            worst_span = (U, largest, end - start, limit, int(c), int(inside[i]))
+    U, largest, span, limit, c, i = worst_span
+    # Rounding leaves a trace of deflection about an axis that nothing bends.
+    if largest < 1e-9 * member.length:
+        return None
+    return (
+        *(U, status_of(U), largest, limit.allowed(span), "dimension"),
+        *(combinations[c].name, float(x[i]), None, "", (int(c), -1)),
+    )

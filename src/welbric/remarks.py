@@ -1,0 +1,177 @@
+"""What a designer should know of a result, and what to look at."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.forces import MemberForces
+from welbric.job import Job
+from welbric.loads import combinations as loading
+from welbric.members import Member
+from welbric.restraints import Segment, held_all_along, held_places
+from welbric.standards.case import MemberCase
+
+SECOND_ORDER = {
+    "amplified": "second-order moments by multipliers of the first-order ones",
+    "analysed": "second-order moments by geometric stiffness; deflections are of the first order",
+    "included": "second-order moments as given",
+}
+
+
+def _never_pressed(member: Member, forces: MemberForces) -> list[str]:
+    """Return the restraints of a flange that no combination compresses."""
+    found = []
+    for flange, sign in (("top", 1.0), ("bottom", -1.0)):
+        hold = getattr(member.restraint, flange)
+        named = hold is not None and hold.kind in {"every", "at", "loads"}
+        if named and np.any(forces.M_major) and not np.any(sign * forces.M_major > 0):
+            found.append(
+                f"nothing compresses the {flange} flange, which its restraint holds ({hold.kind})"
+            )
+    return found
+
+
+def _off_centre(member: Member) -> list[str]:
+    """Return where loads in the plane of the web would twist the member."""
+    section = member.section
+    off = abs(section.shear_x - section.x) > 1e-6 * section.surface
+    bends = any(load.line or load.area or load.point for load in member.loads)
+    if not (off and bends):
+        return []
+    return [
+        f"{section.name}: loads are taken through the shear centre; those elsewhere twist it, "
+        "which is not verified"
+    ]
+
+
+def _without_effect(job: Job, member: Member) -> list[str]:
+    """Return what the member says that changes nothing, so that no input is lost in silence."""
+    found = []
+    for flange in ("top", "bottom"):
+        hold = getattr(member.restraint, flange)
+        if hold is None or hold.kind == "supports" or held_all_along(member, hold):
+            continue
+        if set(held_places(member, flange).values()) <= {"support"}:
+            found.append(
+                f"the restraint of the {flange} flange ({hold.kind}) adds no place to the supports"
+            )
+    lengths = [member.bearing, *(s.bearing for s in member.supports)]
+    if any(lengths) and (
+        member.forces or not any(s.held and not s.clamped for s in member.supports_about("major"))
+    ):
+        found.append("bearing: there is no reaction to look at")
+    if member.camber and member.deflection.total is None:
+        found.append("the camber has no total deflection limit to count against")
+    if member.pattern and not loading.PATTERNED & {load.case for load in member.loads}:
+        found.append("pattern: there is no live load to put on some spans only")
+    if member.braces:
+        found.append(
+            "braces count in the critical load by eigenvalue (`segments`), not as restraints in "
+            "the standard's checks"
+        )
+    present = {load.case for load in member.loads} | ({"D"} if member.self_weight else set())
+    for kind in type(member.deflection).model_fields:
+        limited = getattr(member.deflection, kind) is not None and not member.forces
+        if limited and not loading.service(job.loading, kind, present, job.choices):
+            found.append(f"the {kind} deflection limit has no load of its kind to look at")
+    return found
+
+
+def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> list[str]:
+    """Return what a designer should know about the assumptions behind the rows."""
+    show = job.display
+    found = []
+    if member.forces:
+        found.append("own weight is taken to be in the forces given")
+    else:
+        w = show.show(member.own_weight, "line_load")
+        found.append(
+            f"own weight {w} included" if member.self_weight else f"own weight ({w}) not included"
+        )
+    if member.pieces:
+        lengths = (
+            f"{s.name} from {show.show(a, 'length', 3)} to {show.show(b, 'length', 3)}"
+            for a, b, s in member.stretches()
+        )
+        found.append(
+            "; ".join(lengths) + "; each is checked with the largest effects of the segments it is "
+            "in, and with the whole buckling lengths"
+        )
+    if len(member.steel.bands) > 1:
+        thickest = show.show(member.section.thickest, "dimension")
+        Fy, Fu = (show.show(value, "stress") for value in (case.Fy, case.Fu))
+        words = f"{member.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}"
+        web = member.web_strengths()
+        if web is not None and web.Fy != case.Fy and member.web_steel is None:
+            thickness = show.show(member.section.tw, "dimension")
+            words += f"; the web alone, {thickness}, would have {show.show(web.Fy, 'stress')}"
+        found.append(words)
+    if member.web_steel is not None:
+        Fyw = member.web_steel.strengths(member.section.tw, member.section.shape).Fy
+        found.append(f"web of {member.web_steel}: Fy = {show.show(Fyw, 'stress')}")
+    bent = np.any(case.demand.M_major > 0)
+    if bent and member.restraint.top is None and member.restraint.bottom is None:
+        found.append(
+            f"no restraint is given: both flanges are held at the supports only, "
+            f"Lb = {show.show(max(part.Lb for part in parts), 'length')}"
+        )
+    squeezed = np.any(case.demand.compression > 0)
+    section = member.section
+    if squeezed:
+        found.append(SECOND_ORDER[member.second_order])
+        for axis, K, L in (
+            ("major", case.K_major, case.length_major),
+            ("minor", case.K_minor, case.length_minor),
+        ):
+            ends = "–".join(member.ends_about(axis))
+            if getattr(member.buckling, f"{axis}_K") is not None:
+                source = "given"
+            elif getattr(member.buckling, f"{axis}_length") is not None:
+                source = "between intermediate supports"
+            else:
+                source = f"{ends}, {job.effective_lengths}"
+            found.append(
+                f"{axis} axis: K = {K:g} ({source}), unbraced length {show.show(L, 'length')}, "
+                f"Lc/r = {K * L / getattr(section, f'r_{axis}'):.0f}"
+            )
+    return found
+
+
+def warnings(
+    job: Job,
+    member: Member,
+    parts: list[Segment],
+    case: MemberCase,
+    code: Any,
+    forces: MemberForces,
+) -> list[str]:
+    """Return what a designer should look at: input without effect, gaps, slenderness."""
+    show, section = job.display, member.section
+    bent = np.any(case.demand.M_major > 0)
+    squeezed = np.any(case.demand.compression > 0)
+    found = _without_effect(job, member)
+    for part in parts:
+        hold = getattr(member.restraint, part.flange, None)
+        most = part.Lb > 0.6 * member.length and hold is not None and hold.kind != "supports"
+        if bent and most and part.Lb < member.length:
+            found.append(
+                f"the restraints leave {show.show(part.Lb, 'length')} of the {part.flange} flange, "
+                "most of the member, as one segment: is one missing?"
+            )
+    for sense, acts, factor in (
+        ("compression", squeezed, True),
+        ("tension", np.any(case.demand.tension > 0), False),
+    ):
+        advised, clause = code.SLENDERNESS_ADVICE[sense]
+        slenderness = max(
+            (case.K_major if factor else 1.0) * case.length_major / section.r_major,
+            (case.K_minor if factor else 1.0) * case.length_minor / section.r_minor,
+        )
+        if acts and slenderness > advised:
+            found.append(
+                f"slenderness in {sense} {slenderness:.0f} is more than the {advised:.0f} "
+                f"that {clause} advises"
+            )
+    return found + _never_pressed(member, forces) + _off_centre(member)
