@@ -500,3 +500,33 @@ def test_a_welded_girder_by_hand(web, slender, feet):
         Mn = Rpc * My if Lp >= L else inelastic if Lr >= L else min(Fcr * Sx, Rpc * My)
     found = capacity(LTB, s, Lb=L * IN, Fy=Fy) / K / IN
     assert found == pytest.approx(0.9 * Mn, rel=1e-6)
+
+
+@pytest.mark.parametrize("count", [2, 4, 6])
+def test_holes_in_the_tension_flange_by_hand(count):
+    """W21X62 of A992, holes of 13/16 in: F13-1 where Fu Afn is below Fy Afg."""
+    s, diameter = wb.section("W21X62"), 13 / 16
+    bf, tf, Sx, Zx = inches(s, "bf", "tf", "Wel_major", "Wpl_major")
+    net = bf * tf - count * (diameter + 1 / 16) * tf
+    Mn = 50 * Zx if 65 * net >= 50 * bf * tf else 65 * net / (bf * tf) * Sx
+    found = capacity("tension flange rupture", s, flange_holes=(count, diameter * IN)) / K / IN
+    assert found == pytest.approx(0.9 * Mn, rel=1e-9)
+    member = wb.Member(
+        mark="X", section="W21X62", span="6 m", load=[{"case": "live", "line": "10 kN/m"}],
+        flange_holes={"count": count, "diameter": "13/16 in"},
+    )  # fmt: skip
+    names = [row.name for row in wb.check(wb.Job(members=[member]))["X"].rows]
+    assert "tension flange rupture" in names
+
+
+def test_a_box_with_slender_walls_by_hand():
+    """Walls of 1000 by 4 mm, flanges of 300 by 12 mm: F7-7 and F7-8."""
+    sizes = {"d": "1024 mm", "b": "308 mm", "tw": "4 mm", "tf": "12 mm"}
+    s = a_section({"shape": "welded box", **sizes})
+    root = math.sqrt(29000 / 50)
+    aw = 2 * 1000 * 4 / (300 * 12)
+    Rpg = min(1 - aw / (1200 + 300 * aw) * (250 - 5.7 * root), 1.0)
+    assert 5.7 * root < 250
+    assert 1.12 * root > 25
+    found = capacity("wall local buckling", s) / 0.9
+    assert found == pytest.approx(Rpg * 50 * KSI * s.Wel_major, rel=1e-9)

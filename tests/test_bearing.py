@@ -61,6 +61,20 @@ def test_longer_bearings_and_places_inside_are_stronger(name):
     assert below == pytest.approx(above, rel=1e-6)
 
 
+def test_flanges_that_are_alike_by_the_unequal_road():
+    sizes = {"d": "400 mm", "tw": "8 mm"}
+    flange = {"bf": "200 mm", "tf": "14 mm"}
+    both = {f"{k}_{side}": v for side in ("top", "bottom") for k, v in flange.items()}
+    equal = {"shape": "welded I", **sizes, "bf": "200 mm", "tf": "14 mm"}
+    rows = [
+        {r.name: r.utilisation for r in wb.check(wb.Job(members=[beam(section=of)]))["B"].rows
+         if r.clause.startswith("J10")}
+        for of in (equal, {"shape": "unequal I", **sizes, **both})
+    ]  # fmt: skip
+    assert rows[0]
+    assert rows[0] == pytest.approx(rows[1], rel=1e-9)
+
+
 def beam(**fields):
     given = {
         "mark": "B", "section": "W16X26", "span": "20 ft", "bearing": "3 in", "self_weight": False,

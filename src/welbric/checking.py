@@ -206,6 +206,9 @@ def member_case(
         connectors=member.connectors.spacing if member.connectors else None,
         snug_tight=member.connectors is not None and member.connectors.fastened == "snug-tight",
         stiffeners=member.stiffeners,
+        flange_holes=(member.flange_holes.count, member.flange_holes.diameter)
+        if member.flange_holes
+        else None,
         one_leg=member.one_leg.leg if member.one_leg else None,
         in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
     )

@@ -23,6 +23,19 @@ class Holes(Described):
         return self
 
 
+class FlangeHoles(Described):
+    """Holes across a flange where it is in tension."""
+
+    count: Annotated[int, Field(ge=1, le=100)]
+    diameter: Dimension
+
+    @model_validator(mode="after")
+    def _positive(self) -> FlangeHoles:
+        if self.diameter <= 0:
+            raise ValueError("a diameter is greater than zero")
+        return self
+
+
 class Stagger(Described):
     """One diagonal of a chain of staggered holes."""
 

@@ -31,7 +31,7 @@ from welbric.descriptions import (
 )
 from welbric.errors import InputError
 from welbric.holds import Brace, Buckling, Restraint, SupportAt
-from welbric.joints import Connection, Connectors, Joint, OneLeg
+from welbric.joints import Connection, Connectors, FlangeHoles, Joint, OneLeg
 from welbric.own_shapes import SectionChoice
 from welbric.own_steels import SteelChoice
 from welbric.sections.table import Section
@@ -201,6 +201,7 @@ class Member(Described):
     connectors: Connectors | None = None
     one_leg: OneLeg | None = None
     stiffeners: Length | None = None
+    flange_holes: FlangeHoles | None = None
     bearing: Dimension | None = None
     Cb: Positive | None = None
     second_order: Literal["amplified", "analysed", "included"] = "amplified"
@@ -326,6 +327,13 @@ class Member(Described):
             found.append("stiffeners: a spacing is greater than zero")
         if self.stiffeners is not None and shapes and not any("I" in s.split() for s in shapes):
             found.append("stiffeners: go with the web of an I-shape")
+        if self.flange_holes is not None and shapes:
+            widths = [self.section.properties.get(n) for n in ("bf", "bf_top", "bf_bottom")]
+            lost = self.flange_holes.count * (self.flange_holes.diameter + 25.4 / 16)
+            if not all("I" in s.split() for s in shapes):
+                found.append("flange_holes: go with an I-shape")
+            elif lost >= min(width for width in widths if width):
+                found.append("flange_holes: they take more than the flange has")
         if self.one_leg is not None and shapes and "angle" not in shapes:
             found.append("one_leg: goes with a single angle")
         if self.forces and self.second_order == "analysed":

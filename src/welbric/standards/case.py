@@ -128,6 +128,8 @@ class MemberCase:
         Whether those are bolted snug-tight.
     stiffeners : float or None
         Clear distance between transverse stiffeners of the web, mm.
+    flange_holes : tuple of int and float, or None
+        Holes across a flange in tension, and their diameter, mm.
     one_leg : str or None
         The leg, ``"longer"`` or ``"shorter"``, through which alone an angle is loaded.
     in_space_truss : bool
@@ -163,6 +165,7 @@ class MemberCase:
     connectors: Any = None
     snug_tight: bool = False
     stiffeners: Any = None
+    flange_holes: tuple[int, float] | None = None
     one_leg: str | None = None
     in_space_truss: bool = False
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)

@@ -18,9 +18,9 @@ SECOND_ORDER_LEVEL = ALPHA
 STABILITY_CLAUSE = "C2.1"
 SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
 NOT_CHECKED = (
-    "connections, concentrated forces without a bearing length (J10), stiffeners, holes in tension "
-    "flanges (F13), loads off the shear centre that do not say so (F2 takes them there) and the "
-    "torsion they bring, stability of the whole frame (Chapter C)"
+    "connections, concentrated forces without a bearing length (J10), stiffeners, holes in flanges "
+    "that are not given (F13), loads off the shear centre that do not say so (F2 takes them there) "
+    "and the torsion they bring, stability of the whole frame (Chapter C)"
 )
 
 __all__ = [

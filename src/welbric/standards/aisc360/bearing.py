@@ -13,7 +13,7 @@ from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Bearing, Check
 from welbric.working import apply, either, first_of, given, heading, note
 
-SHAPES = ("rolled I", "tapered I", "welded I", "channel", "tapered channel")
+SHAPES = ("rolled I", "tapered I", "welded I", "unequal I", "channel", "tapered channel")
 
 
 def checks(of: Bearing) -> list[Callable[[Bearing], Check]]:
@@ -40,7 +40,17 @@ def not_covered(of: Bearing) -> Check:
 
 def _clear(of: Bearing) -> Any:
     s = of.section
+    if of.shape == "unequal I":
+        return s.d - s.tf_top - s.tf_bottom
     return chapter_b.clear_web_depth(s.d, s.tf, s.properties.get("r", 0.0))
+
+
+def _flange(of: Bearing) -> tuple[float, float]:
+    """Return the width and the thickness of the flange that is pressed."""
+    s = of.section
+    if of.shape != "unequal I":
+        return s.bf, s.tf
+    return (s.bf_bottom, s.tf_bottom) if of.source == "reaction" else (s.bf_top, s.tf_top)
 
 
 def _check(of: Bearing, name: str, clause: str, Rn: Any, safety: tuple[float, float]) -> Check:
@@ -56,7 +66,8 @@ def _symbols(of: Bearing) -> dict[str, Any]:
     l_b = given(GLOSSARY, "l_b", of.length, "bearing length, given")
     x_f = given(GLOSSARY, "x_f", of.from_end, "from the member's end")
     return {
-        "Fy": of.Fy, "tw": s.tw, "tf": s.tf, "d": s.d, "bf": s.bf, "E": E, "l_b": l_b, "x_f": x_f,
+        "Fy": of.Fy, "tw": s.tw, "tf": _flange(of)[1], "d": s.d, "bf": _flange(of)[0], "E": E,
+        "l_b": l_b, "x_f": x_f,
     }  # fmt: skip
 
 
@@ -64,7 +75,7 @@ def yielding(of: Bearing) -> Check:
     """J10.2."""
     heading("Web local yielding", "J10.2")
     c, s = chapter_j, of.section
-    k_des = c.fillet_depth(s.tf, s.properties.get("r", 0.0))
+    k_des = c.fillet_depth(_flange(of)[1], s.properties.get("r", 0.0))
     branches = (c.is_inside, c.yielding_inside, c.yielding_at_end)
     Rn = either(*branches, **_symbols(of), k_des=k_des)
     return _check(of, "web local yielding", "J10.2", Rn, c.YIELDING)

@@ -288,3 +288,54 @@ def web_limit_far(E, Fy):
 def web_is_not_too_slender(lambda_w, E, Fy):
     """The web of a girder without stiffeners, or with stiffeners far apart, is not too slender."""
     return lambda_w <= minimum(0.40 * E / Fy, 260.0)
+
+
+# F13.1: holes in the tension flange
+
+
+@formula("F13.1", "Afg")
+def gross_flange(bft, tft):
+    """Gross area of the tension flange."""
+    return bft * tft
+
+
+@formula("F13.1", "Afn")
+def net_flange(Afg, n_h, d_h, tft):
+    """Net area of the tension flange, holes a sixteenth of an inch wider than they are."""
+    return Afg - n_h * (d_h + 25.4 / 16) * tft
+
+
+@condition("F13.1")
+def steel_is_ductile(Fy, Fu):
+    """The yield stress is low against the strength."""
+    return Fy / Fu <= 0.8
+
+
+@formula("F13.1", "Yt")
+def usual_factor():
+    """Factor on yielding of the gross flange."""
+    return 1.0
+
+
+@formula("F13.1", "Yt")
+def raised_factor():
+    """Factor on yielding of the gross flange, yield stress near the strength."""
+    return 1.1
+
+
+@condition("F13.1(a)")
+def holes_do_not_count(Fu, Afn, Yt, Fy, Afg):
+    """Rupture of the net flange need not be looked at."""
+    return Fu * Afn >= Yt * Fy * Afg
+
+
+@formula("F13-1", "Mn")
+def rupture_of_flange(Fu, Afn, Afg, Sxt):
+    """Nominal strength, rupture of the tension flange through its holes."""
+    return Fu * Afn / Afg * Sxt
+
+
+@formula("F13.1(a)", "Mn")
+def yielding_of_flange(Mp):
+    """No reduction for holes: the plastic moment."""
+    return 1.0 * Mp

@@ -115,6 +115,30 @@ def noncompact_side(Mp, Fy, S, lambda_h, E):
     return minimum(Mp - (Mp - Fy * S) * (0.305 * lambda_h * sqrt(Fy / E) - 0.738), Mp)
 
 
+@formula("F7.3(c)", "aw")
+def walls_to_flange(h_flat, tw, b_flat, tf):
+    """Twice the area of a wall over the flange's."""
+    return 2 * h_flat * tw / (b_flat * tf)
+
+
+@formula("F7-7", "Mn")
+def slender_side(Rpg, Fy, S):
+    """Nominal strength, compression flange yielding with slender walls in bending."""
+    return Rpg * Fy * S
+
+
+@formula("F7-9", "Fcr")
+def slender_flange_stress(E, kc, lambda_b):
+    """Critical stress of a slender flange beside slender walls."""
+    return 0.9 * E * kc / lambda_b**2
+
+
+@formula("F7-8", "Mn")
+def slender_side_and_flange(Rpg, Fcr, S):
+    """Nominal strength, flange local buckling with slender walls in bending."""
+    return Rpg * Fcr * S
+
+
 @formula("F7-12", "Lp")
 def yielding_length_limit(E, ry, J, Ag, Mp):
     """Unbraced length up to which the section yields."""

@@ -10,6 +10,7 @@ from welbric.standards.aisc360 import (
     chapter_b,
     chapter_e,
     chapter_e_shapes,
+    chapter_f_girders,
     chapter_f_hollow,
     chapter_g_shapes,
 )
@@ -27,6 +28,8 @@ from welbric.standards.aisc360.design import (
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import either, first_of, given, heading
+
+KC_BOX = 4.0  # F7.3(c)
 
 
 def _is_box(case: MemberCase) -> bool:
@@ -98,12 +101,21 @@ def _local(case: MemberCase, axis: str) -> tuple[Any, Any]:
         **{"lambda_b": lambda_b, "lambda_p": c.compact_wall_limit(E, Fy)},
         **{"lambda_r": limit(E, Fy), "Mp": Mp, "Fy": Fy, "S": S, "E": E, "t": t, "b_flat": b},
     )
-    sides = either(
-        c.side_is_compact,
-        c.no_wall_buckling,
-        c.noncompact_side,
+    th = s.t if not box else (s.tw if major else s.tf)
+
+    def slender_sides(Fy: Any, S: Any, E: Any, lambda_h: Any) -> Any:
+        aw = c.walls_to_flange(lambda_h * th, th, b, t)
+        Rpg = chapter_f_girders.bending_reduction(aw, lambda_h * th, th, E, Fy)
+        yielding = c.slender_side(Rpg, Fy, S)
+        local = c.slender_side_and_flange(Rpg, c.slender_flange_stress(E, KC_BOX, lambda_b), S)
+        return np.where(lambda_b > limit.fn(E, Fy), np.minimum(yielding, local), yielding)
+
+    sides = first_of(
+        (c.side_is_compact, c.no_wall_buckling),
+        (c.side_is_noncompact, c.noncompact_side),
+        otherwise=slender_sides,
         **{"lambda_h": lambda_h, "lambda_p": c.compact_side_limit(E, Fy)},
-        **{"Mp": Mp, "Fy": Fy, "S": S, "E": E},
+        **{"lambda_r": c.noncompact_side_limit(E, Fy), "Mp": Mp, "Fy": Fy, "S": S, "E": E},
     )
     return Mp, np.minimum(walls, sides)
 
@@ -168,13 +180,6 @@ def strength_minor(case: MemberCase) -> Any:
             lateral = _buckling(case, s.r_major, s.Wel_minor, Mp, 1.0)
         Mn = np.where(wide, np.minimum(Mn, lateral), Mn)
     return flexure(case, Mn if np.ndim(Mn) else float(Mn))
-
-
-def sides_too_slender(case: MemberCase) -> tuple[Any, str]:
-    """Return where a wall in bending is slender, about either axis."""
-    lambda_r = chapter_f_hollow.noncompact_side_limit.fn(E, case.Fy)
-    mask = (_across(case)[2] > lambda_r) | (_deep(case)[2] > lambda_r)
-    return np.asarray(mask), "a wall is slender in bending: F7.3(c) is not covered"
 
 
 # Shear and torsion
@@ -291,7 +296,6 @@ RECTANGULAR = Family(
     Limit("shear, walls along the depth", "G4", shear_strength),
     Limit("shear, walls across", "G4", shear_strength_minor),
     Limit("torsion", "H3.1", torsional_strength),
-    outside=sides_too_slender,
 )
 BOX = Family(
     compressive_strength,
@@ -300,7 +304,6 @@ BOX = Family(
     RECTANGULAR.minor,
     RECTANGULAR.shear_major,
     RECTANGULAR.shear_minor,
-    outside=sides_too_slender,
 )
 ROUND = Family(
     compressive_strength_round,

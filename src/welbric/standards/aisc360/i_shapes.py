@@ -506,6 +506,35 @@ def tension_flange_strength(case: MemberCase) -> Any:
     return flexure(case, _by_web(case, by_F4, by_F4, by_F5))
 
 
+@once_per_case
+def holed_flange_strength(case: MemberCase) -> Any:
+    """Return the available strength with holes in the tension flange (F13.1)."""
+    heading("Strength with holes in the tension flange", "F13.1")
+    g, f, s = chapter_f_girders, flanges(case), case.section
+    if case.shape == "unequal I":
+        top = case.segments.top
+        bft, tft = pick(top, s.bf_bottom, s.bf_top), pick(top, s.tf_bottom, s.tf_top)
+        Mp = case.Fy * s.Wpl_x
+    else:
+        bft, tft, Mp = s.bf, s.tf, plastic_moment(case)
+    count, diameter = case.flange_holes or (0, 0.0)
+    Afg = g.gross_flange(bft, tft)
+    Yt = either(g.steel_is_ductile, g.usual_factor, g.raised_factor, Fy=case.Fy, Fu=case.Fu)
+    Mn = either(
+        g.holes_do_not_count,
+        g.yielding_of_flange,
+        g.rupture_of_flange,
+        **{"Fu": case.Fu, "Fy": case.Fy, "Afg": Afg, "Yt": Yt, "Sxt": f.Sxt, "Mp": Mp},
+        Afn=g.net_flange(Afg, count, diameter, tft),
+    )
+    return flexure(case, Mn)
+
+
+def has_flange_holes(case: MemberCase) -> Any:
+    """Return whether the flanges have holes."""
+    return np.asarray(case.flange_holes is not None)
+
+
 def tension_flange_is_first(case: MemberCase) -> Any:
     """Return where the tension flange yields before the other."""
     f = flanges(case)
@@ -597,6 +626,7 @@ MAJOR = (
     Limit("yielding, major axis", YIELDING, yielding_strength),
     Limit("lateral-torsional buckling", LATERAL, lateral_torsional_strength),
     Limit("flange local buckling", FLANGE, flange_buckling_strength),
+    Limit("tension flange rupture", "F13.1", holed_flange_strength, has_flange_holes),
 )
 MINOR = (Limit("bending, minor axis", "F6", strength_minor),)
 SHEAR = Limit("shear, web", "G2.1", shear_strength)
