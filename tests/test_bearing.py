@@ -1,4 +1,4 @@
-"""Concentrated forces on webs (J10): by hand, at the limits of the clauses, in words."""
+"""Concentrated forces on webs (J10) and braces (Appendix 6): by hand, at the limits, in words."""
 
 import math
 
@@ -6,6 +6,8 @@ import pytest
 
 import welbric as wb
 from cases import IN, KIP, KSI
+from welbric.bracing import brace_needs
+from welbric.checking import check_member
 from welbric.standards.aisc360 import bearing_checks
 from welbric.standards.aisc360.design import E
 from welbric.standards.case import Bearing
@@ -127,3 +129,27 @@ def test_a_load_over_a_support_presses_both_flanges():
 def test_wrong_bearings(fields, words):
     with pytest.raises(wb.InputError, match=words):
         beam(**fields)
+
+
+@pytest.mark.parametrize(("method", "factor"), [("LRFD", 1 / 0.75), ("ASD", 2.0)])
+def test_what_braces_must_be(method, factor):
+    """A-6-7 and A-6-8 by hand, at the middle of a span and beside an inflection point."""
+    s = wb.section("W16X26")
+    load = [{"case": "dead", "line": "1 kip/ft"}]
+    plain = beam(load=load, bearing=None, restraint={"top": {"at": ["10 ft"]}})
+    job = wb.Job(members=[plain], method=method, combinations=["1.0D"])
+    (need,) = brace_needs(job, plain, check_member(job, plain).forces)
+    M = (1.4 if method == "LRFD" else 1.0) * KIP / (12 * IN) * (240 * IN) ** 2 / 8
+    ho = s.d - s.tf
+    assert need.force == pytest.approx(0.02 * M / ho, rel=1e-9)
+    assert need.stiffness == pytest.approx(factor * 10 * M / (120 * IN * ho), rel=1e-9)
+    fixed = beam(
+        load=load, bearing=None, ends=["fixed", "fixed"], restraint={"top": {"at": ["4 ft"]}}
+    )
+    job = wb.Job(members=[fixed], method=method)
+    (need,) = brace_needs(job, fixed, check_member(job, fixed).forces)
+    assert need.reverses
+    assert need.force == pytest.approx(0.04 * need.moment / ho, rel=1e-9)
+    tube = beam(section="HSS12X8X3/8", load=load, bearing=None, restraint={"top": {"at": ["4 ft"]}})
+    job = wb.Job(members=[tube])
+    assert brace_needs(job, tube, check_member(job, tube).forces) == []

@@ -194,7 +194,8 @@ def segments(
     Below the table stands when the whole member buckles sideways, elastically, by eigenvalue;
     `--to` draws the segments and that mode.
     """
-    from welbric.checking import segment_rows, sideways
+    from welbric.bracing import brace_needs
+    from welbric.checking import check_member, segment_rows, sideways
     from welbric.jobs import load_job
     from welbric.reports import documents, tables
 
@@ -207,6 +208,9 @@ def segments(
         click.echo(documents.as_csv(documents.segment_records(rows, whole.display)), nl=False)
     else:
         _print(tables.segment_table(member.mark, rows, whole.display))
+        needs = brace_needs(whole, member, check_member(whole, member).forces)
+        if needs:
+            _print(tables.brace_table(needs, whole.display))
         try:
             critical = sideways(whole, member, under)
         except InputError as error:

@@ -20,6 +20,7 @@ from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 
 if TYPE_CHECKING:
+    from welbric.bracing import BraceNeed
     from welbric.lateral import CriticalLoad
     from welbric.sections.reconcile import Family
     from welbric.sizing import SizedJob, Sizing
@@ -207,6 +208,26 @@ def segment_table(mark: str, rows: Sequence[SegmentRow], show: DisplayUnits) -> 
         )
     head = f"{mark}: segments for lateral-torsional buckling, each at its worst combination"
     return Group(Text(head, "bold"), Text(""), grid)
+
+
+def brace_table(needs: Sequence[BraceNeed], show: DisplayUnits) -> RenderableType:
+    """Return what the restraints of the flanges must be able to do, for rich to print."""
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    for heading in ("flange", "at", "moment", "force", "stiffness"):
+        left = heading == "flange"
+        grid.add_column(heading, justify="left" if left else "right", no_wrap=True)
+    grid.add_column("combination", overflow="fold")
+    for need in needs:
+        grid.add_row(
+            need.flange,
+            show.show(need.place, "length", 3),
+            show.show(need.moment, "moment", 3),
+            show.show(need.force, "force", 3),
+            show.show(need.stiffness, "spring", 3),
+            need.combination + (" (the moment reverses beside it)" if need.reverses else ""),
+        )
+    head = "What the restraints must be able to do, as point braces (Appendix 6, 6.3.1b):"
+    return Group(Text(f"\n{head}"), grid)
 
 
 def check_table_text(table: CheckTable, width: int = 100) -> str:

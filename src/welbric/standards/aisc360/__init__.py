@@ -3,6 +3,7 @@
 `SHAPES` are covered; see docs/aisc360-22.md, clause by clause.
 """
 
+from welbric.standards.aisc360.appendix_6 import requirement as brace_requirement
 from welbric.standards.aisc360.appendix_7 import effective_length_factor
 from welbric.standards.aisc360.appendix_8 import ALPHA
 from welbric.standards.aisc360.bearing import checks as bearing_checks
@@ -38,6 +39,7 @@ __all__ = [
     "E",
     "G",
     "bearing_checks",
+    "brace_requirement",
     "checks",
     "effective_length_factor",
     "moment_shape_factor",

@@ -175,6 +175,13 @@ SYMBOLS = {
     "Vc": Symbol(F, "available shear strength"),
     "Vr": Symbol(F, "required shear strength"),
     "Tr": Symbol(M, "required torsional strength"),
+    # Bracing
+    "Pbr": Symbol(F, "required strength of a brace"),
+    "beta_br": Symbol("spring", "required stiffness of a brace"),
+    "Cd": Symbol(N, "1, or 2 beside an inflection point"),
+    "Lbr": Symbol(L, "unbraced length beside the brace"),
+    "phi_br": Symbol(N, "resistance factor, bracing"),
+    "Omega_br": Symbol(N, "safety factor, bracing"),
     # Concentrated forces
     "Rn": Symbol(F, "nominal strength against a concentrated force"),
     "Rc": Symbol(F, "available strength against a concentrated force"),

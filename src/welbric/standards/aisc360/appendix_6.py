@@ -1,0 +1,34 @@
+"""Appendix 6: what lateral braces of beams must be able to do, point braces (6.3.1b)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from welbric.standards.aisc360.symbols import formula
+
+PHI, OMEGA = 0.75, 2.00
+
+
+@formula("A-6-7", "Pbr")
+def brace_force(Mr, Cd, ho):
+    """Required strength of a point brace."""
+    return 0.02 * (Mr * Cd / ho)
+
+
+@formula("A-6-8a", "beta_br")
+def design_stiffness(phi_br, Mr, Cd, Lbr, ho):
+    """Required stiffness of a point brace (LRFD)."""
+    return 1 / phi_br * (10 * Mr * Cd / (Lbr * ho))
+
+
+@formula("A-6-8b", "beta_br")
+def allowable_stiffness(Omega_br, Mr, Cd, Lbr, ho):
+    """Required stiffness of a point brace (ASD)."""
+    return Omega_br * (10 * Mr * Cd / (Lbr * ho))
+
+
+def requirement(method: str, Mr: Any, Cd: Any, Lbr: Any, ho: Any) -> tuple[Any, Any]:
+    """Return the strength and the stiffness that a point brace needs."""
+    if method == "LRFD":
+        return brace_force(Mr, Cd, ho), design_stiffness(PHI, Mr, Cd, Lbr, ho)
+    return brace_force(Mr, Cd, ho), allowable_stiffness(OMEGA, Mr, Cd, Lbr, ho)
