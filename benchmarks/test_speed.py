@@ -73,13 +73,13 @@ def bare_checks(c):
 
 def test_the_kernel_is_the_same_arithmetic(case):
     with np.errstate(all="ignore"):
-        ours_all = [u for name, u in zip(CHECKS, welbric_checks(case), strict=True)]
-        names = [name for name in CHECKS if name != "torsion"]
-        pairs = list(zip(names, ours_all[: len(names)], bare_checks(case), strict=True))
-    for name, ours, bare in pairs:
-        np.testing.assert_allclose(
-            ours, np.broadcast_to(bare, np.shape(ours)), rtol=1e-9, err_msg=name
-        )
+        ours = dict(zip(CHECKS, welbric_checks(case), strict=True))
+        # The kernel has what acts here: no torsion, no holes in a flange.
+        names = [name for name in ours if name not in ("torsion", "tension flange rupture")]
+        pairs = list(zip(names, bare_checks(case), strict=True))
+    for name, bare in pairs:
+        found, expected = np.broadcast_arrays(ours[name], bare)
+        np.testing.assert_allclose(found, expected, rtol=1e-9, err_msg=name)
 
 
 @pytest.mark.benchmark(group="all checks of the catalogue, 10 combinations x 6 segments")
