@@ -11,6 +11,7 @@ from welbric.standards.aisc360 import (
     chapter_e,
     chapter_e_shapes,
     chapter_f_tees,
+    chapter_g,
     chapter_g_shapes,
     flexural_torsional,
 )
@@ -26,7 +27,7 @@ from welbric.standards.aisc360.design import (
 )
 from welbric.standards.aisc360.symbols import GLOSSARY, formula
 from welbric.standards.case import MemberCase, once_per_case
-from welbric.working import either, first_of, given, heading
+from welbric.working import either, given, heading
 
 
 @formula("E4", "lambda_r")
@@ -180,25 +181,12 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
     beta_w = given(GLOSSARY, "beta_w", beta, "long leg in compression")
     Cb = moment_shape_factor(case)
     Mcr = c.angle_critical_moment(E, s.A, s.r_minor, s.t, Cb, Lb, beta_w)
-    Mn = either(
-        c.angle_buckles_inelastically,
-        c.angle_inelastic_buckling,
-        c.angle_elastic_buckling,
-        **{"My": yield_moment_major(case), "Mcr": Mcr},
-    )
+    Mn = c.angle_lateral_torsional_buckling(yield_moment_major(case), Mcr)
     return flexure(case, Mn)
 
 
 def _leg_strength(case: MemberCase, My: Any, Sc: Any) -> Any:
-    c = chapter_f_tees
-    return first_of(
-        (c.leg_is_compact, c.no_leg_buckling),
-        (c.leg_is_noncompact, c.noncompact_leg),
-        otherwise=c.slender_leg,
-        **{"lambda_l": leg_slenderness(case), "My": My, "Fy": case.Fy, "Sc": Sc, "E": E},
-        **{"lambda_p": c.compact_leg_limit(E, case.Fy)},
-        **{"lambda_r": c.noncompact_leg_limit(E, case.Fy)},
-    )
+    return chapter_f_tees.leg_local_buckling(leg_slenderness(case), My, case.Fy, Sc, E)
 
 
 @once_per_case
@@ -226,7 +214,7 @@ def _shear_of(case: MemberCase, leg: Any) -> Any:
     s = case.section
     kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_LEG, "G3")
     slenderness = chapter_b.leg_slenderness(leg, s.t)
-    Cv2 = chapter_g_shapes.buckling_coefficient(slenderness, kv, E, case.Fy)
+    Cv2 = chapter_g.buckling_coefficient(slenderness, E, case.Fy, kv)
     return shear(case, chapter_g_shapes.leg_strength(case.Fy, leg, s.t, Cv2))
 
 

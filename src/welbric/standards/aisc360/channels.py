@@ -151,7 +151,7 @@ def shear_strength(case: MemberCase) -> Any:
     heading("Strength of the web in shear", "G2.1")
     s = case.section
     kv = chapter_g_shapes.unstiffened_coefficient()
-    Cv1 = chapter_g_shapes.web_coefficient(web_slenderness(case), kv, E, case.Fy)
+    Cv1 = chapter_g.web_coefficient(web_slenderness(case), E, case.Fy, kv)
     Aw = chapter_g.web_area(s.d, s.tw)
     return shear(case, chapter_g.web_shear_strength(case.Fy, Aw, Cv1))
 
@@ -161,7 +161,7 @@ def shear_strength_minor(case: MemberCase) -> Any:
     """Return the available shear strength of the flanges (G6)."""
     heading("Strength of the flanges in shear", "G6")
     s = case.section
-    Cv2 = chapter_g.flange_coefficient(flange_slenderness(case), E, case.Fy)
+    Cv2 = chapter_g.buckling_coefficient(flange_slenderness(case), E, case.Fy)
     return shear(case, chapter_g.flange_shear_strength(case.Fy, s.bf, s.tf, Cv2))
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from numpy import minimum, sqrt
 
 from welbric.standards.aisc360.symbols import condition, formula
+from welbric.working import either, first_of
 
 # F9.1: yielding
 
@@ -225,3 +226,25 @@ def noncompact_leg(Fy, Sc, lambda_l, E):
 def slender_leg(E, lambda_l, Sc):
     """Nominal strength, slender leg."""
     return 0.71 * E / lambda_l**2 * Sc
+
+
+def leg_local_buckling(lambda_l, My, Fy, Sc, E):
+    """Return Mn in local buckling of a leg (F10.3)."""
+    return first_of(
+        (leg_is_compact, no_leg_buckling),
+        (leg_is_noncompact, noncompact_leg),
+        otherwise=slender_leg,
+        **{"lambda_l": lambda_l, "My": My, "Fy": Fy, "Sc": Sc, "E": E},
+        **{"lambda_p": compact_leg_limit(E, Fy), "lambda_r": noncompact_leg_limit(E, Fy)},
+    )
+
+
+def angle_lateral_torsional_buckling(My, Mcr):
+    """Return Mn in lateral-torsional buckling of an angle, or of legs in compression (F10.2)."""
+    return either(
+        angle_buckles_inelastically,
+        angle_inelastic_buckling,
+        angle_elastic_buckling,
+        My=My,
+        Mcr=Mcr,
+    )

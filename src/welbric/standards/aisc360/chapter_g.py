@@ -55,9 +55,8 @@ def web_shear_strength(Fy, Aw, Cv1):
     return 0.6 * Fy * Aw * Cv1
 
 
-def web_coefficient(lambda_w, E, Fy):
-    """Return Cv1 of an unstiffened web (G2.1(b))."""
-    kv = KV_UNSTIFFENED
+def web_coefficient(lambda_w, E, Fy, kv=KV_UNSTIFFENED):
+    """Return Cv1, of an unstiffened web unless kv is said (G2.1(b))."""
     return either(
         web_yields,
         yielding_web_coefficient,
@@ -102,13 +101,13 @@ def flange_shear_strength(Fy, bf, tf, Cv2):
     return 2 * (0.6 * Fy * bf * tf * Cv2)
 
 
-def flange_coefficient(lambda_f, E, Fy):
-    """Return Cv2 of the flanges (G2.2 with kv of G6)."""
+def buckling_coefficient(lambda_f, E, Fy, kv=KV_FLANGE):
+    """Return Cv2 (G2.2), of a flange unless kv is said (G6)."""
     return first_of(
         (flange_yields, yielding_flange_coefficient),
         (flange_buckles_inelastically, inelastic_flange_coefficient),
         otherwise=elastic_flange_coefficient,
-        **{"lambda_f": lambda_f, "kv": KV_FLANGE, "E": E, "Fy": Fy},
+        **{"lambda_f": lambda_f, "kv": kv, "E": E, "Fy": Fy},
     )
 
 

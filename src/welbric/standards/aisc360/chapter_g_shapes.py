@@ -4,18 +4,8 @@ from __future__ import annotations
 
 from numpy import maximum, minimum, pi, sqrt
 
-from welbric.standards.aisc360.chapter_g import (
-    buckling_web_coefficient,
-    elastic_flange_coefficient,
-    flange_buckles_inelastically,
-    flange_yields,
-    inelastic_flange_coefficient,
-    web_yields,
-    yielding_flange_coefficient,
-    yielding_web_coefficient,
-)
 from welbric.standards.aisc360.symbols import condition, formula
-from welbric.working import either, first_of
+from welbric.working import either
 
 KV_LEG = 1.2  # G3
 KV_WALL = 5.0  # G4
@@ -43,26 +33,6 @@ def plate_coefficient(a_s, h):
     """Return kv by G2.1(b)(2)."""
     return either(
         stiffeners_are_far, unstiffened_coefficient, stiffened_coefficient, **{"a_s": a_s, "h": h}
-    )
-
-
-def web_coefficient(lambda_w, kv, E, Fy):
-    """Return Cv1 (G2.1(b))."""
-    return either(
-        web_yields,
-        yielding_web_coefficient,
-        buckling_web_coefficient,
-        **{"lambda_w": lambda_w, "kv": kv, "E": E, "Fy": Fy},
-    )
-
-
-def buckling_coefficient(lambda_f, kv, E, Fy):
-    """Return Cv2 (G2.2)."""
-    return first_of(
-        (flange_yields, yielding_flange_coefficient),
-        (flange_buckles_inelastically, inelastic_flange_coefficient),
-        otherwise=elastic_flange_coefficient,
-        **{"lambda_f": lambda_f, "kv": kv, "E": E, "Fy": Fy},
     )
 
 

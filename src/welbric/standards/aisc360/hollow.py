@@ -12,6 +12,7 @@ from welbric.standards.aisc360 import (
     chapter_e_shapes,
     chapter_f_girders,
     chapter_f_hollow,
+    chapter_g,
     chapter_g_shapes,
 )
 from welbric.standards.aisc360.chapter_f import buckles_inelastically, held_closely
@@ -189,7 +190,7 @@ def _shear_along(case: MemberCase, walls: tuple[Any, Any, Any]) -> Any:
     h, t, slenderness = walls
     Aw = chapter_g_shapes.area_of_walls(h, t)
     kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_WALL, "G4")
-    Cv2 = chapter_g_shapes.buckling_coefficient(slenderness, kv, E, case.Fy)
+    Cv2 = chapter_g.buckling_coefficient(slenderness, E, case.Fy, kv)
     return shear(case, chapter_g_shapes.wall_strength(case.Fy, Aw, Cv2))
 
 

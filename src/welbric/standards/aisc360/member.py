@@ -41,10 +41,10 @@ from welbric.working import either, given, heading, holds, note
 __all__ = ["CHECKS", "METHODS", "SHAPES", "E", "G", "checks", "moment_shape_factor"]
 
 FAMILIES = {  # shape: module and name of its family, imported when it is first needed
-    "rolled I": "i_shapes.EQUAL",
-    "tapered I": "i_shapes.EQUAL",
-    "welded I": "unequal_i.WELDED",
-    "unequal I": "unequal_i.UNEQUAL",
+    "rolled I": "i_families.EQUAL",
+    "tapered I": "i_families.EQUAL",
+    "welded I": "i_families.WELDED",
+    "unequal I": "i_families.UNEQUAL",
     "channel": "channels.CHANNEL",
     "tapered channel": "channels.CHANNEL",
     "rectangular tube": "hollow.RECTANGULAR",
@@ -428,17 +428,17 @@ def compression_and_bending(case: MemberCase) -> Check:
 
 def _separate_planes(case: MemberCase, Pr: Any, Mrx: Any, Mry: Any, Mcy: Any, H1_1: Any) -> Any:
     """Return the ratio of H1.3 where it applies, else that of H1.1."""
-    from welbric.standards.aisc360 import i_shapes
+    from welbric.standards.aisc360 import i_bending, i_shapes
 
     heading("In-plane and out-of-plane verified apart", "H1.3")
     Mcx_in_plane = np.minimum(
-        i_shapes.yielding_strength(case), i_shapes.flange_buckling_strength(case)
+        i_bending.yielding_strength(case), i_bending.flange_buckling_strength(case)
     )
     in_plane = chapter_h.interaction(Pr, major_buckling_strength(case), Mrx, Mcx_in_plane, 0.0, Mcy)
     Cb = moment_shape_factor(case)
-    with_Cb_1 = flexure(case, i_shapes.nominal_lateral_torsional(case, 1.0))
+    with_Cb_1 = flexure(case, i_bending.nominal_lateral_torsional(case, 1.0))
     out = chapter_h.interaction_out_of_plane(Pr, minor_buckling_strength(case), Mrx, Cb, with_Cb_1)
-    compact = i_shapes.flange_slenderness(case) <= i_shapes.flange_limits(case)[0]
+    compact = i_shapes.flange_slenderness(case) <= i_bending.flange_limits(case)[0]
     short = case.K_torsion * case.length_torsion <= case.K_minor * case.length_minor
     one_plane = holds(chapter_h.bends_in_one_plane, Mry=Mry, Mcy=Mcy)
     applies = np.asarray(one_plane) & np.asarray(compact) & np.asarray(short)

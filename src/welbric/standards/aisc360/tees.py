@@ -12,6 +12,7 @@ from welbric.standards.aisc360 import (
     chapter_e,
     chapter_e_shapes,
     chapter_f_tees,
+    chapter_g,
     chapter_g_shapes,
     flexural_torsional,
 )
@@ -214,12 +215,7 @@ def _stem_in_compression(case: MemberCase) -> Any:
     Mcr, My = c.critical_moment(E, Lb, s.I_y, s.J, B), yield_moment(case)
     if not _is_pair(case):
         return c.stem_in_compression(Mcr, My)
-    return either(
-        c.angle_buckles_inelastically,
-        c.angle_inelastic_buckling,
-        c.angle_elastic_buckling,
-        **{"My": My, "Mcr": Mcr},
-    )
+    return c.angle_lateral_torsional_buckling(My, Mcr)
 
 
 @once_per_case
@@ -236,15 +232,7 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
 
 def _leg(case: MemberCase, slenderness: Any, Sc: Any) -> Any:
     """Return Mn of a leg of a pair, by F10.3."""
-    c = chapter_f_tees
-    return first_of(
-        (c.leg_is_compact, c.no_leg_buckling),
-        (c.leg_is_noncompact, c.noncompact_leg),
-        otherwise=c.slender_leg,
-        **{"lambda_l": slenderness, "My": yield_moment(case), "Fy": case.Fy, "Sc": Sc, "E": E},
-        **{"lambda_p": c.compact_leg_limit(E, case.Fy)},
-        **{"lambda_r": c.noncompact_leg_limit(E, case.Fy)},
-    )
+    return chapter_f_tees.leg_local_buckling(slenderness, yield_moment(case), case.Fy, Sc, E)
 
 
 @once_per_case
@@ -304,7 +292,7 @@ def shear_strength(case: MemberCase) -> Any:
     s = case.section
     t = 2 * s.t if _is_pair(case) else s.tw
     kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_LEG, "G3")
-    Cv2 = chapter_g_shapes.buckling_coefficient(stem_slenderness(case), kv, E, case.Fy)
+    Cv2 = chapter_g.buckling_coefficient(stem_slenderness(case), E, case.Fy, kv)
     return shear(case, chapter_g_shapes.leg_strength(case.Fy, s.d, t, Cv2))
 
 
@@ -315,7 +303,7 @@ def shear_strength_minor(case: MemberCase) -> Any:
     s = case.section
     A_v = 2 * s.b * s.t if _is_pair(case) else s.bf * s.tf
     kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_LEG, "G6")
-    Cv2 = chapter_g_shapes.buckling_coefficient(flange_slenderness(case), kv, E, case.Fy)
+    Cv2 = chapter_g.buckling_coefficient(flange_slenderness(case), E, case.Fy, kv)
     return shear(case, chapter_g_shapes.element_strength(case.Fy, A_v, Cv2))
 
 

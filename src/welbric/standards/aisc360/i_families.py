@@ -1,4 +1,4 @@
-"""I-shapes whose flanges differ: flexural-torsional buckling, and bending by F4 and F5."""
+"""The families of I-shapes, and what those welded of plates ask besides: E4-3 and F13.2."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_f_girders as girders
-from welbric.standards.aisc360 import flexural_torsional, i_shapes
+from welbric.standards.aisc360 import flexural_torsional, i_bending, i_shapes
 from welbric.standards.aisc360.design import E, Family, Limit
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import heading, holds
@@ -27,7 +27,7 @@ def out_of_proportion(case: MemberCase) -> tuple[Any, str]:
     heading("Proportions", "F13.2")
     s = case.section
     share = holds(
-        girders.flanges_are_in_proportion, Iyc=i_shapes.flange_inertia(case), Iy=s.I_minor
+        girders.flanges_are_in_proportion, Iyc=i_bending.flange_inertia(case), Iy=s.I_minor
     )
     web, reason = web_too_slender(case)
     return (share == 0) | web, f"{reason}, or the flanges are out of proportion (F13-2)"
@@ -49,12 +49,12 @@ UNEQUAL = Family(
     i_shapes.compressive_strength,
     Limit("flexural-torsional buckling", "E4(b)", flexural_torsional_strength),
     (
-        *i_shapes.MAJOR,
+        *i_bending.MAJOR,
         Limit(
             "tension flange yielding",
-            i_shapes.TENSION,
-            i_shapes.tension_flange_strength,
-            i_shapes.tension_flange_is_first,
+            i_bending.TENSION,
+            i_bending.tension_flange_strength,
+            i_bending.tension_flange_is_first,
         ),
     ),
     i_shapes.MINOR,
@@ -65,9 +65,17 @@ UNEQUAL = Family(
 WELDED = Family(
     i_shapes.compressive_strength,
     i_shapes.TORSIONAL,
-    i_shapes.MAJOR,
+    i_bending.MAJOR,
     i_shapes.MINOR,
     i_shapes.SHEAR,
     i_shapes.SHEAR_MINOR,
     outside=web_too_slender,
+)
+EQUAL = Family(
+    i_shapes.compressive_strength,
+    i_shapes.TORSIONAL,
+    i_bending.MAJOR,
+    i_shapes.MINOR,
+    i_shapes.SHEAR,
+    i_shapes.SHEAR_MINOR,
 )

@@ -1,0 +1,376 @@
+"""I-shapes in bending about the major axis: F2 and F3, F4 or F5, as the web asks, and F13.1."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.aisc360 import chapter_b, chapter_f, chapter_f_girders
+from welbric.standards.aisc360.design import (
+    E,
+    Limit,
+    Strength,
+    flexure,
+    moment_shape_factor,
+    pick,
+)
+from welbric.standards.aisc360.i_shapes import (
+    flange_coefficient,
+    flange_slenderness,
+    flanges,
+    is_built_up,
+    web_slenderness,
+)
+from welbric.standards.case import MemberCase, once_per_case
+from welbric.working import either, first_of, heading, holds
+
+
+@once_per_case
+def bending_web(case: MemberCase) -> Any:
+    """Return lambda_w in flexure: of hc where the flanges differ."""
+    if case.shape == "unequal I":
+        return chapter_b.unequal_web_slenderness(flanges(case).hc, case.section.tw)
+    return web_slenderness(case)
+
+
+@once_per_case
+def plastic_moment(case: MemberCase) -> Any:
+    """Return Mp about the major axis."""
+    return chapter_f.plastic_moment(case.Fy, case.section.Wpl_major)
+
+
+@once_per_case
+def limited_plastic_moment(case: MemberCase) -> Any:
+    """Return Mp of F4, at most 1.6 times the yield moment."""
+    s, f = case.section, flanges(case)
+    Z = s.Wpl_x if case.shape == "unequal I" else s.Wpl_major
+    return chapter_f_girders.plastic_moment_limited(case.Fy, Z, f.Sxc)
+
+
+@once_per_case
+def web_limits(case: MemberCase) -> tuple[Any, Any]:
+    """Return lambda_pw and lambda_rw."""
+    Fy = case.Fy
+    lambda_rw = chapter_b.noncompact_web_limit(E, Fy)
+    if case.shape != "unequal I":
+        return chapter_b.compact_web_limit(E, Fy), lambda_rw
+    f = flanges(case)
+    My = Fy * np.minimum(f.Sxc, f.Sxt)
+    Mp = Fy * case.section.Wpl_x
+    return (
+        chapter_b.compact_web_limit_unequal(f.hc, f.hp, E, Fy, Mp, My, lambda_rw),
+        lambda_rw,
+    )
+
+
+def _by_web(case: MemberCase, compact: Strength, noncompact: Strength, slender: Strength) -> Any:
+    """Return a strength by F2 and F3, F4 or F5, as the web asks."""
+    lambda_w = bending_web(case)
+    if case.shape == "unequal I":
+        is_compact: Any = np.zeros(np.shape(lambda_w), dtype=bool)  # F4 takes compact webs too
+    else:
+        lambda_pw = chapter_b.compact_web_limit(E, case.Fy)
+        is_compact = holds(chapter_b.web_is_compact, lambda_w=lambda_w, lambda_pw=lambda_pw)
+        if np.all(is_compact):
+            return compact(case)
+    lambda_rw = chapter_b.noncompact_web_limit(E, case.Fy)
+    is_noncompact = holds(chapter_b.web_is_noncompact, lambda_w=lambda_w, lambda_rw=lambda_rw)
+    if np.ndim(is_noncompact) == 0:
+        return noncompact(case) if is_noncompact else slender(case)
+    found = np.where(is_noncompact, noncompact(case), slender(case))
+    if not np.any(is_compact):
+        return found
+    return np.where(is_compact, compact(case), found)
+
+
+@once_per_case
+def flange_limits(case: MemberCase) -> tuple[Any, Any]:
+    """Return lambda_pf and lambda_rf."""
+    lambda_pf = chapter_b.compact_flange_limit(E, case.Fy)
+    if is_built_up(case):
+        kc, FL = flange_coefficient(case), limit_stress(case)
+        return lambda_pf, chapter_b.built_up_flange_limit(kc, E, FL)
+    return lambda_pf, chapter_b.noncompact_flange_limit(E, case.Fy)
+
+
+def _compact_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
+    s = case.section
+    return chapter_f.lateral_torsional_buckling(
+        **{"Cb": Cb, "Lb": case.segments.Lb, "Fy": case.Fy, "E": E, "Mp": plastic_moment(case)},
+        **{"Iy": s.I_minor, "Cw": s.Cw, "Sx": s.Wel_major, "J": s.J},
+        **{"ry": s.r_minor, "d": s.d, "tf": s.tf},
+    )
+
+
+def _compact_flange_buckling(case: MemberCase) -> Any:
+    lambda_pf, lambda_rf = flange_limits(case)
+    return chapter_f.flange_local_buckling(
+        **{"Mp": plastic_moment(case), "Fy": case.Fy, "E": E, "Sx": case.section.Wel_major},
+        **{"lambda_f": flange_slenderness(case), "lambda_pf": lambda_pf, "lambda_rf": lambda_rf},
+        lambda_w=web_slenderness(case),
+    )
+
+
+@once_per_case
+def limit_stress(case: MemberCase) -> Any:
+    """Return FL."""
+    f = flanges(case)
+    if case.shape != "unequal I":
+        return chapter_f_girders.usual_limit_stress(case.Fy)
+    return either(
+        chapter_f_girders.tension_flange_is_large,
+        chapter_f_girders.usual_limit_stress,
+        chapter_f_girders.limit_stress_by_tension_flange,
+        **{"Fy": case.Fy, "Sxt": f.Sxt, "Sxc": f.Sxc},
+    )
+
+
+@once_per_case
+def flange_inertia(case: MemberCase) -> Any:
+    """Return Iyc."""
+    f = flanges(case)
+    return chapter_f_girders.compression_flange_inertia(f.tfc, f.bfc)
+
+
+@once_per_case
+def area_ratio(case: MemberCase) -> Any:
+    """Return aw."""
+    f = flanges(case)
+    return chapter_f_girders.web_to_flange(f.hc, case.section.tw, f.bfc, f.tfc)
+
+
+@once_per_case
+def buckling_radius(case: MemberCase) -> Any:
+    """Return rt."""
+    return chapter_f_girders.effective_radius(flanges(case).bfc, area_ratio(case))
+
+
+def _yield_moment(case: MemberCase) -> Any:
+    return chapter_f_girders.yield_moment_compression(case.Fy, flanges(case).Sxc)
+
+
+@once_per_case
+def plastification(case: MemberCase) -> Any:
+    """Return Rpc."""
+    g, (lambda_pw, lambda_rw) = chapter_f_girders, web_limits(case)
+
+    def with_share(**of: Any) -> Any:
+        return either(g.web_is_compact, g.compact_plastification, g.noncompact_plastification, **of)
+
+    symbols = {
+        "Mp": limited_plastic_moment(case),
+        "Myc": _yield_moment(case),
+        "lambda_w": bending_web(case),
+        "lambda_pw": lambda_pw,
+        "lambda_rw": lambda_rw,
+    }
+    share = holds(g.flange_has_its_share, Iyc=flange_inertia(case), Iy=case.section.I_minor)
+    if np.ndim(share) == 0:
+        return with_share(**symbols) if share else g.no_plastification()
+    return np.where(share, with_share(**symbols), g.no_plastification())
+
+
+@once_per_case
+def plastification_tension(case: MemberCase) -> Any:
+    """Return Rpt."""
+    g, (lambda_pw, lambda_rw) = chapter_f_girders, web_limits(case)
+    symbols = {
+        "Mp": g.plastic_moment_limited(case.Fy, case.section.Wpl_x, flanges(case).Sxt),
+        "Myt": g.yield_moment_tension(case.Fy, flanges(case).Sxt),
+        "lambda_w": bending_web(case),
+        "lambda_pw": lambda_pw,
+        "lambda_rw": lambda_rw,
+    }
+    share = holds(g.flange_has_its_share, Iyc=flange_inertia(case), Iy=case.section.I_minor)
+    branches = (g.compact_plastification_tension, g.noncompact_plastification_tension)
+    if np.ndim(share) == 0:
+        if not share:
+            return g.no_plastification_tension()
+        return either(g.web_is_compact, *branches, **symbols)
+    found = either(g.web_is_compact, *branches, **symbols)
+    return np.where(share, found, g.no_plastification_tension())
+
+
+def _noncompact_yielding(case: MemberCase) -> Any:
+    return chapter_f_girders.compression_flange_yielding(plastification(case), _yield_moment(case))
+
+
+def _noncompact_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
+    g, s, f = chapter_f_girders, case.section, flanges(case)
+    share = flange_inertia(case) / s.I_minor > g.LEAST_SHARE
+    J = pick(share, s.J, 0.0)
+    rt, FL = buckling_radius(case), limit_stress(case)
+    Rpc, Myc = plastification(case), _yield_moment(case)
+    return first_of(
+        (g.held_closely, g.compression_flange_yielding),
+        (g.buckles_inelastically, g.inelastic_buckling),
+        otherwise=g.elastic_buckling,
+        **{"Cb": Cb, "Rpc": Rpc, "Myc": Myc, "FL": FL, "Sxc": f.Sxc, "Lb": case.segments.Lb},
+        **{"Lp": g.yielding_length_limit(rt, E, case.Fy), "E": E, "rt": rt, "J": J, "ho": f.ho},
+        Lr=g.inelastic_length_limit(rt, E, FL, J, f.Sxc, f.ho),
+    )
+
+
+def _noncompact_flange_buckling(case: MemberCase) -> Any:
+    g, f = chapter_f_girders, flanges(case)
+    lambda_pf, lambda_rf = flange_limits(case)
+    return first_of(
+        (chapter_b.flange_is_compact, g.compression_flange_yielding),
+        (chapter_b.flange_is_noncompact, g.noncompact_flange),
+        otherwise=g.slender_flange,
+        **{"Rpc": plastification(case), "Myc": _yield_moment(case), "FL": limit_stress(case)},
+        **{"Sxc": f.Sxc, "lambda_f": flange_slenderness(case), "lambda_pf": lambda_pf},
+        **{"lambda_rf": lambda_rf, "E": E, "kc": flange_coefficient(case)},
+    )
+
+
+@once_per_case
+def reduction(case: MemberCase) -> Any:
+    """Return Rpg."""
+    f = flanges(case)
+    return chapter_f_girders.bending_reduction(area_ratio(case), f.hc, case.section.tw, E, case.Fy)
+
+
+def _girder_yielding(case: MemberCase) -> Any:
+    return chapter_f_girders.girder_yielding(reduction(case), case.Fy, flanges(case).Sxc)
+
+
+def _girder_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
+    g, rt = chapter_f_girders, buckling_radius(case)
+    Fcr = first_of(
+        (g.held_closely, g.girder_yield_stress),
+        (g.buckles_inelastically, g.girder_inelastic_stress),
+        otherwise=g.girder_elastic_stress,
+        **{"Cb": Cb, "Fy": case.Fy, "Lb": case.segments.Lb, "E": E, "rt": rt},
+        Lp=g.yielding_length_limit(rt, E, case.Fy),
+        Lr=g.girder_inelastic_limit(rt, E, case.Fy),
+    )
+    return g.girder_buckling(reduction(case), Fcr, flanges(case).Sxc)
+
+
+def _girder_flange_buckling(case: MemberCase) -> Any:
+    g = chapter_f_girders
+    lambda_pf, lambda_rf = flange_limits(case)
+    Fcr = first_of(
+        (chapter_b.flange_is_compact, g.girder_yield_stress),
+        (chapter_b.flange_is_noncompact, g.girder_noncompact_flange),
+        otherwise=g.girder_slender_flange,
+        **{"Fy": case.Fy, "lambda_f": flange_slenderness(case), "lambda_pf": lambda_pf},
+        **{"lambda_rf": lambda_rf, "E": E, "kc": flange_coefficient(case)},
+    )
+    return g.girder_buckling(reduction(case), Fcr, flanges(case).Sxc)
+
+
+def clause_of(number: int) -> Callable[[MemberCase], str]:
+    """Return the clause of a limit state (1 yielding, 2 buckling sideways, 3 of the flange)."""
+
+    def clause(case: MemberCase) -> str:
+        lambda_w = bending_web(case)
+        lambda_rw = chapter_b.noncompact_web_limit.fn(E, case.Fy)
+        compact = lambda_w <= chapter_b.compact_web_limit.fn(E, case.Fy)
+        if case.shape == "unequal I":
+            compact = np.zeros(np.shape(lambda_w), dtype=bool)
+        if np.all(compact):
+            return f"F3.{number - 1}" if number == 3 else f"F2.{number}"
+        if np.all(lambda_w > lambda_rw):
+            return f"F5.{number}"
+        return f"F4.{number}" if not np.any(compact | (lambda_w > lambda_rw)) else "F2 to F5"
+
+    return clause
+
+
+YIELDING, LATERAL, FLANGE, TENSION = (clause_of(number) for number in (1, 2, 3, 4))
+
+
+@once_per_case
+def yielding_strength(case: MemberCase) -> Any:
+    """Return the available strength in yielding, major axis."""
+    heading("Strength in yielding", YIELDING(case))
+    Mn = _by_web(case, plastic_moment, _noncompact_yielding, _girder_yielding)
+    return flexure(case, Mn)
+
+
+def nominal_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
+    """Return Mn in lateral-torsional buckling with a moment-shape factor."""
+    return _by_web(
+        case,
+        lambda one: _compact_lateral_torsional(one, Cb),
+        lambda one: _noncompact_lateral_torsional(one, Cb),
+        lambda one: _girder_lateral_torsional(one, Cb),
+    )
+
+
+@once_per_case
+def lateral_torsional_strength(case: MemberCase) -> Any:
+    """Return the available strength in lateral-torsional buckling."""
+    heading("Strength in lateral-torsional buckling", LATERAL(case))
+    return flexure(case, nominal_lateral_torsional(case, moment_shape_factor(case)))
+
+
+@once_per_case
+def flange_buckling_strength(case: MemberCase) -> Any:
+    """Return the available strength in flange local buckling, major axis."""
+    heading("Strength in flange local buckling", FLANGE(case))
+    branches = (_compact_flange_buckling, _noncompact_flange_buckling, _girder_flange_buckling)
+    return flexure(case, _by_web(case, *branches))
+
+
+@once_per_case
+def tension_flange_strength(case: MemberCase) -> Any:
+    """Return the available strength in tension flange yielding (F4.4, F5.4)."""
+    heading("Strength in yielding of the tension flange", TENSION(case))
+    g, f = chapter_f_girders, flanges(case)
+
+    def by_F4(one: MemberCase) -> Any:
+        Myt = g.yield_moment_tension(one.Fy, f.Sxt)
+        return g.tension_flange_yielding(plastification_tension(one), Myt)
+
+    def by_F5(one: MemberCase) -> Any:
+        return g.girder_tension_yielding(one.Fy, f.Sxt)
+
+    return flexure(case, _by_web(case, by_F4, by_F4, by_F5))
+
+
+@once_per_case
+def holed_flange_strength(case: MemberCase) -> Any:
+    """Return the available strength with holes in the tension flange (F13.1)."""
+    heading("Strength with holes in the tension flange", "F13.1")
+    g, f, s = chapter_f_girders, flanges(case), case.section
+    if case.shape == "unequal I":
+        top = case.segments.top
+        bft, tft = pick(top, s.bf_bottom, s.bf_top), pick(top, s.tf_bottom, s.tf_top)
+        Mp = case.Fy * s.Wpl_x
+    else:
+        bft, tft, Mp = s.bf, s.tf, plastic_moment(case)
+    count, diameter = case.flange_holes or (0, 0.0)
+    Afg = g.gross_flange(bft, tft)
+    Yt = either(g.steel_is_ductile, g.usual_factor, g.raised_factor, Fy=case.Fy, Fu=case.Fu)
+    Mn = either(
+        g.holes_do_not_count,
+        g.yielding_of_flange,
+        g.rupture_of_flange,
+        **{"Fu": case.Fu, "Fy": case.Fy, "Afg": Afg, "Yt": Yt, "Sxt": f.Sxt, "Mp": Mp},
+        Afn=g.net_flange(Afg, count, diameter, tft),
+    )
+    return flexure(case, Mn)
+
+
+def has_flange_holes(case: MemberCase) -> Any:
+    """Return whether the flanges have holes."""
+    return np.asarray(case.flange_holes is not None)
+
+
+def tension_flange_is_first(case: MemberCase) -> Any:
+    """Return where the tension flange yields before the other."""
+    f = flanges(case)
+    return np.asarray(f.Sxt < f.Sxc)
+
+
+MAJOR = (
+    Limit("yielding, major axis", YIELDING, yielding_strength),
+    Limit("lateral-torsional buckling", LATERAL, lateral_torsional_strength),
+    Limit("flange local buckling", FLANGE, flange_buckling_strength),
+    Limit("tension flange rupture", "F13.1", holed_flange_strength, has_flange_holes),
+)
