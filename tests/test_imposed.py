@@ -85,6 +85,17 @@ def test_without_factors_temperature_is_outside():
     assert "change of temperature" not in {row.name for row in wb.check(job)["T1"].rows}
 
 
+def test_what_does_nothing_is_said():
+    warmed = [{"case": "temperature", "temperature": "20 K"}]
+    member = beam(span="6 m", load=warmed, deflection_from="chord")
+    said = wb.check(wb.Job(members=[member], combinations=["1.2T"]))["T1"].warnings
+    assert any("presses nothing" in text for text in said)
+    assert any("no deflection limit" in text for text in said)
+    held = beam(span="6 m", load=warmed, lengthwise="both ends held")
+    said = wb.check(wb.Job(members=[held], combinations=["1.2T"]))["T1"].warnings
+    assert not any("presses nothing" in text for text in said)
+
+
 def test_torsion_between_forks_and_beyond():
     breaks = breaks_of(6000.0, [[Torque(2000.0, 3e6)]])
     between = twisting(breaks, [[Torque(2000.0, 3e6)]], [0.0, 6000.0], 1.0)

@@ -66,6 +66,16 @@ def _without_effect(job: Job, member: Member) -> list[str]:
         found.append("the camber has no total deflection limit to count against")
     if member.pattern and not loading.PATTERNED & {load.case for load in member.loads}:
         found.append("pattern: there is no live load to put on some spans only")
+    warmed = any(load.temperature for load in member.loads)
+    if warmed and len(member.held_lengthwise) < 2 and not member.pieces:
+        found.append(
+            "a change of temperature of the whole depth presses nothing: one end is free to move "
+            "lengthwise"
+        )
+    if member.deflection_from == "chord" and not any(
+        getattr(member.deflection, kind) for kind in type(member.deflection).model_fields
+    ):
+        found.append("deflection_from: there is no deflection limit")
     if member.braces:
         found.append(
             "braces count in the critical load by eigenvalue (`segments`), not as restraints in "

@@ -61,10 +61,9 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     """Return the available strength at the stress Fn (E7)."""
     s, Fy = case.section, case.Fy
     (b, tb, lambda_b), (h, th, lambda_h) = _across(case), _deep(case)
-    if _is_box(case):
-        lambda_r, c1 = chapter_b.plate_limit_compression(E, Fy), chapter_e_shapes.C1_STIFFENED
-    else:
-        lambda_r, c1 = chapter_b.wall_limit_compression(E, Fy), chapter_e_shapes.C1_TUBE
+    # A box's plates lie between lines of welds: the limit of case 7 is that of case 6.
+    lambda_r = chapter_b.wall_limit_compression(E, Fy)
+    c1 = chapter_e_shapes.C1_STIFFENED if _is_box(case) else chapter_e_shapes.C1_TUBE
     be_b = chapter_e_shapes.effective_width(b, lambda_b, lambda_r, Fy, Fn, c1)
     be_h = chapter_e_shapes.effective_width(h, lambda_h, lambda_r, Fy, Fn, c1)
     if _is_box(case):
