@@ -8,6 +8,7 @@ from click.testing import CliRunner
 import welbric as wb
 from welbric.cli import main
 from welbric.jobs import change_job, demo_text
+from welbric.reports.sizing_figure import draw_sizing, efficient
 
 
 def beam(section="W16X45", **fields):
@@ -90,9 +91,30 @@ def test_the_command_writes_only_what_is_accepted(tmp_path):
     shutil.copy(path, tmp_path / "same.toml")
 
 
+def test_the_figure_names_the_choice_and_covers_no_name(tmp_path):
+    from matplotlib.text import Annotation
+
+    job = wb.parse_job(demo_text())
+    sized = wb.size(job, ["FB2"], every=True)
+    figure = draw_sizing(sized, "FB2")
+    (ax,) = figure.axes
+    names = [child for child in ax.get_children() if isinstance(child, Annotation)]
+    assert sized["FB2"].chosen.section.name in [name.get_text() for name in names]
+    boxes = [name.get_window_extent(figure.canvas.get_renderer()) for name in names]
+    assert not any(a.overlaps(b) for i, a in enumerate(boxes) for b in boxes[:i])
+    front = efficient(sized["FB2"].candidates)
+    assert [c.section.mass for c in front] == sorted(c.section.mass for c in front)
+    path = tmp_path / "job.toml"
+    path.write_text(demo_text(), "utf-8")
+    to = tmp_path / "front.png"
+    assert CliRunner().invoke(main, ["size", str(path), "ST1", "--to", str(to)]).exit_code == 0
+    assert to.read_bytes().startswith(b"\x89PNG")
+
+
 @pytest.mark.parametrize(
     ("arguments", "words"),
     [
+        (["FB2", "ST1", "--to", "x.png"], "--to draws one member"),
         (["FB9"], "no member 'FB9'"),
         (["FB2", "--among", "W, depth at most 1 in"], "no section of the catalogue fits"),
         (["FB2", "--ceiling", "1.4"], "not between 0 and 1"),

@@ -311,6 +311,7 @@ def _sections_wanted(wanted: tuple[str, ...], own: dict[str, Section]) -> list[S
 @click.option("--ceiling", type=float, help="Largest utilisation.  [default: 1]")
 @click.option("--least", type=click.Choice(["mass", "depth"]), help="What comes first.")
 @click.option("--all", "every", is_flag=True, help="Every candidate, not only those near.")
+@click.option("--to", type=click.Path(path_type=Path), help="Draw every candidate of one member.")
 @click.option("--accept", help="Write these marks (commas between), or 'all', into JOB.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @_says_what_is_wrong
@@ -321,6 +322,7 @@ def size(
     ceiling: float | None,
     least: str | None,
     every: bool,
+    to: Path | None,
     accept: str | None,
     as_json: bool,
 ) -> None:
@@ -331,7 +333,14 @@ def size(
     from welbric.jobs import accept_sizes, load_job
     from welbric.sizing import size as size_job
 
-    sized = size_job(load_job(job), marks, among, ceiling, least, every)
+    sized = size_job(load_job(job), marks, among, ceiling, least, every or to is not None)
+    if to is not None:
+        from welbric.reports.sizing_figure import save_sizing
+
+        if len(sized.sizings) != 1:
+            raise InputError(f"--to draws one member; {len(sized.sizings)} were sized")
+        save_sizing(sized, sized.sizings[0].member.mark, to)
+        click.echo(f"Wrote {to}.", err=as_json)
     if as_json:
         from welbric.reports.documents import candidate_records
 
