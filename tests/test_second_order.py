@@ -169,3 +169,17 @@ def test_many_freedoms_in_a_wide_band():
     del held[int(3 * order[0] + 2)]
     with pytest.raises(Mechanism):
         whole.solved(load, held)
+
+
+@pytest.mark.parametrize(
+    ("ends", "K"),
+    [
+        (["free", "fixed"], 2.0), (["fixed", "free"], 2.0), (["fixed", "guided"], 1.0),
+        (["guided", "pinned"], 2.0), (["fixed", "pinned"], 0.6992), (["fixed", "fixed"], 0.5),
+    ],
+)  # fmt: skip
+def test_critical_share_by_the_ends(ends, K):
+    member = column(second_order="analysed", ends=ends)
+    result = check_member(wb.Job(members=[member]), member)
+    euler = math.pi**2 * 199_948 * member.section.I_minor / (K * member.length) ** 2
+    assert result.forces.share[0] == pytest.approx(1.4 * 400e3 / euler, rel=4e-3)

@@ -137,3 +137,32 @@ def test_a_wish_is_read_with_the_job():
         beam(choose=["W16X999"])
     job = wb.Job(members=[beam(choose={"among": ["W16X26", "W16X57"], "utilisation": 0.9})])
     assert wb.size(job)["B"].chosen.section.name == "W16X57"
+
+
+def test_a_group_by_exhaustive_search():
+    names = [n for n in wb.catalogue().names if n.startswith(("W8X", "W10X"))]
+    choose = {"among": names, "group": "posts"}
+
+    def post(mark, kN, height, **more):
+        load = [{"case": "dead", "compression": f"{kN} kN"}]
+        return wb.Member(
+            mark=mark, role="column", section="W8X31", height=height, load=load, **more
+        )
+
+    marks = (("A", 300, "5 m"), ("B", 900, "3 m"), ("C", 500, "6 m"))
+    members = [post(*of, choose=choose) for of in marks]
+    sized = wb.size(wb.Job(members=members), ["B"])
+    assert {one.member.mark for one in sized} == {"A", "B", "C"}
+    chosen = {one.chosen.section.name for one in sized}
+    passing = []
+    for name in names:
+        all_of = wb.Job(members=[post(*of).model_copy(update={"section": wb.section(name)})
+                                 for of in marks])  # fmt: skip
+        if wb.check(all_of).ok:
+            passing.append(wb.section(name))
+    assert chosen == {min(passing, key=lambda s: (s.mass, s.I_x)).name}
+    assert set(sized.changes()) <= {"A", "B", "C"}
+    apart = [post("A", 300, "5 m", choose={"among": ["W8X31"], "group": "g"}),
+             post("B", 300, "5 m", choose={"among": ["W10X33"], "group": "g"})]  # fmt: skip
+    with pytest.raises(wb.InputError, match="no section is in the lists of all"):
+        wb.size(wb.Job(members=apart))

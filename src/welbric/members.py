@@ -130,6 +130,7 @@ class Choose(Described):
     among: str | list[str] | None = None
     least: Literal["mass", "depth"] = "mass"
     utilisation: Annotated[float, Field(gt=0, le=1)] = 1.0
+    group: Annotated[str, Field(min_length=1, max_length=40)] | None = None
 
     @model_validator(mode="before")
     @classmethod

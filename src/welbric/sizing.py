@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
@@ -62,8 +62,7 @@ class Candidate:
     @property
     def depth(self) -> float:
         """Overall depth, mm."""
-        s = self.section
-        return s.I_x / s.Wel_top + s.I_x / s.Wel_bottom
+        return depth_of(self.section)
 
     def why(self) -> str:
         """Return what decides, in words."""
@@ -91,6 +90,9 @@ class Sizing:
         None where no candidate passes.
     unseen : int
         Candidates after those, that were not looked at.
+    objective : str
+    group : tuple of str
+        The marks that share the section.
     """
 
     member: Member
@@ -99,6 +101,7 @@ class Sizing:
     chosen: Candidate | None
     unseen: int
     objective: str
+    group: tuple[str, ...] = ()
 
     @property
     def changes(self) -> bool:
@@ -208,7 +211,8 @@ def size(
     ----------
     job : Job
     marks : sequence of str
-        The members; those with a `choose` entry where there are none.
+        The members; those with a `choose` entry where there are none. Members of one group
+        are sized together.
     among : str or sequence of str, optional
         A wish in words such as ``"W, depth at most 18 in"``, or names, in place of the members'
         own; without either, the sections of the family and the shape of the member's.
@@ -237,40 +241,81 @@ def size(
     wanted = [job.member(mark) for mark in marks] or [m for m in job.members if m.choose]
     if not wanted:
         raise InputError("no member has a 'choose' entry; name the members to size")
-    return SizedJob(job, [_size_member(job, m, among, ceiling, objective, every) for m in wanted])
+    if objective is not None and objective not in OBJECTIVES:
+        raise InputError(f"{objective!r} is no objective; known: {', '.join(OBJECTIVES)}")
+    if ceiling is not None and not 0 < ceiling <= 1:
+        raise InputError(f"a ceiling of {ceiling:g} is not between 0 and 1")
+    found: dict[str, Sizing] = {}
+    for member in wanted:
+        if member.mark not in found:
+            group = group_of(job, member)
+            sized = _size_group(job, group, among, ceiling, objective, every)
+            found |= {one.member.mark: one for one in sized}
+    return SizedJob(job, list(found.values()))
 
 
-def _size_member(
+def group_of(job: Job, member: Member) -> list[Member]:
+    """Return the members that must have one section with a member; itself among them."""
+    name = member.choose.group if member.choose else None
+    if name is None:
+        return [member]
+    return [m for m in job.members if m.choose and m.choose.group == name]
+
+
+def _size_group(
     job: Job,
-    member: Member,
+    members: list[Member],
     among: str | Sequence[str] | None,
     ceiling: float | None,
     objective: str | None,
     every: bool,
-) -> Sizing:
-    own = member.choose
-    if member.pieces:
-        raise InputError(f"{member.mark}: a member of several sections cannot be sized")
-    wish = among if among is not None else own.among if own else None
-    most = ceiling if ceiling is not None else own.utilisation if own else 1.0
-    order = objective or (own.least if own else "mass")
-    if order not in OBJECTIVES:
-        raise InputError(f"{order!r} is no objective; known: {', '.join(OBJECTIVES)}")
-    if not 0 < most <= 1:
-        raise InputError(f"a ceiling of {most:g} is not between 0 and 1")
-    sections = candidates_of(member, wish)
-    keys = {"mass": lambda c: (c.mass, c.I_x), "depth": lambda c: (c.I_x / c.Wel_top, c.mass)}
+) -> list[Sizing]:
+    """Size members that share a section: the first that passes in all of them."""
+    for member in members:
+        if member.pieces:
+            raise InputError(f"{member.mark}: a member of several sections cannot be sized")
+    first = members[0]
+    order = objective or (first.choose.least if first.choose else "mass")
+    lists = [
+        candidates_of(m, among if among is not None else m.choose.among if m.choose else None)
+        for m in members
+    ]
+    common = set.intersection(*({s.name for s in one} for one in lists))
+    sections = [s for s in lists[0] if s.name in common]
+    if not sections:
+        marks = ", ".join(m.mark for m in members)
+        raise InputError(f"{marks}: no section is in the lists of all of them")
+    keys: dict[str, Callable[[Section], tuple[float, float]]] = {
+        "mass": lambda s: (s.mass, s.I_x),
+        "depth": lambda s: (depth_of(s), s.mass),
+    }
     sections.sort(key=keys[order])
-    looked_at: list[Candidate] = []
-    chosen: Candidate | None = None
+    looked_at: list[list[Candidate]] = []
+    chosen: int | None = None
     for section in sections:
-        if chosen is not None and not every and len(looked_at) > looked_at.index(chosen) + MORE:
+        if chosen is not None and not every and len(looked_at) > chosen + MORE:
             break
-        looked_at.append(_candidate(job, member, section, most))
-        if chosen is None and looked_at[-1].status == OK:
-            chosen = looked_at[-1]
-    before = check_member(job, member)
-    return Sizing(member, before, looked_at, chosen, len(sections) - len(looked_at), order)
+        row = []
+        for member in members:
+            own = member.choose.utilisation if member.choose else 1.0
+            row.append(_candidate(job, member, section, own if ceiling is None else ceiling))
+        looked_at.append(row)
+        if chosen is None and all(candidate.status == OK for candidate in row):
+            chosen = len(looked_at) - 1
+    unseen = len(sections) - len(looked_at)
+    partners = tuple(m.mark for m in members)
+    return [
+        Sizing(
+            member, check_member(job, member), [row[i] for row in looked_at],
+            None if chosen is None else looked_at[chosen][i], unseen, order, partners,
+        )
+        for i, member in enumerate(members)
+    ]  # fmt: skip
+
+
+def depth_of(section: Section) -> float:
+    """Return the overall depth, mm."""
+    return section.I_x / section.Wel_top + section.I_x / section.Wel_bottom
 
 
 def candidates_of(member: Member, wish: str | Sequence[str] | None) -> list[Section]:

@@ -437,6 +437,9 @@ def _candidate_table(one: Sizing, show: DisplayUnits, every: bool) -> Table:
 
 def _sizing_words(one: Sizing, show: DisplayUnits) -> list[str]:
     words = []
+    others = [mark for mark in one.group if mark != one.member.mark]
+    if others:
+        words.append(f"One section with {', '.join(others)}: the first that passes in all of them.")
     skipped = 0 if one.chosen is None else max(0, one.candidates.index(one.chosen) - SHOWN_BEFORE)
     if one.chosen is not None and (skipped or one.unseen):
         words.append(
