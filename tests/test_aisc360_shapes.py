@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 import welbric as wb
 from cases import FT, KSI, capacity, case
 from welbric.analysis.lateral_buckling import Hold, Stiffnesses, buckling, gauss_places, mesh
+from welbric.jobs import demo_text
 from welbric.sections.catalogues import GROUPS
 from welbric.standards.aisc360 import SHAPES, chapter_e_shapes, chapter_f_hollow, checks
 from welbric.standards.aisc360.design import E, G
@@ -265,6 +266,13 @@ def test_unequal_flanges_turned_over_are_the_same():
             for sizes, top in ((up, True), (down, False))
         ]
         assert values[0] == pytest.approx(values[1], rel=1e-9), check
+
+
+def test_each_row_names_the_clause_of_its_segment():
+    """The demo's girder: a noncompact web for the top flange, a slender one for the bottom."""
+    rows = {row.name: row.clause for row in wb.check(wb.parse_job(demo_text()))["PG1"].rows}
+    assert rows[LTB] == "F4.2"
+    assert rows["tension flange yielding"] == "F4.4"
 
 
 def test_equal_flanges_by_the_unequal_road():

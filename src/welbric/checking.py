@@ -40,7 +40,7 @@ from welbric.results import (
 )
 from welbric.sections.table import Section
 from welbric.standards import standard
-from welbric.standards.case import Check, EndConnection, MemberCase, Segments
+from welbric.standards.case import SEVERAL, Check, EndConnection, MemberCase, Segments
 
 if TYPE_CHECKING:
     from welbric.lateral import CriticalLoad
@@ -152,7 +152,17 @@ def strength_rows(
             worst(fn(stretch.case), forces, stretch.segments, places)
             for fn in code.checks(stretch.case.shape).values()
         ]
-    return [replace(row, stretch=stretch) for row in found if row is not None]
+    rows = []
+    for row in found:
+        if row is None:
+            continue
+        clause = row.clause
+        if SEVERAL in clause:  # over the segments; the governing one goes by one of them
+            one = stretch.case.at(stretch.section, *row.at)
+            with np.errstate(all="ignore"):
+                clause = code.checks(stretch.case.shape)[row.name](one).clause
+        rows.append(replace(row, stretch=stretch, clause=clause))
+    return rows
 
 
 def is_hybrid(member: Member) -> bool:

@@ -243,6 +243,9 @@ class Bearing:
         return replace(self, force=force, yields=yields)
 
 
+SEVERAL = " to "
+
+
 @dataclass(frozen=True)
 class Check:
     """One limit state of a member.
@@ -250,6 +253,7 @@ class Check:
     Attributes
     ----------
     name, clause : str
+        The clause as a range, with `SEVERAL` in it, where cases go by different ones.
     demand, capacity : float or array
         Required and available strength; None for an interaction.
     utilisation : float or array

@@ -23,7 +23,7 @@ from welbric.standards.aisc360.i_shapes import (
     is_built_up,
     web_slenderness,
 )
-from welbric.standards.case import MemberCase, once_per_case
+from welbric.standards.case import SEVERAL, MemberCase, once_per_case
 from welbric.working import either, first_of, heading, holds
 
 
@@ -276,7 +276,7 @@ def clause_of(number: int) -> Callable[[MemberCase], str]:
             return f"F3.{number - 1}" if number == 3 else f"F2.{number}"
         if np.all(lambda_w > lambda_rw):
             return f"F5.{number}"
-        return f"F4.{number}" if not np.any(compact | (lambda_w > lambda_rw)) else "F2 to F5"
+        return f"F4.{number}" if not np.any(compact | (lambda_w > lambda_rw)) else f"F2{SEVERAL}F5"
 
     return clause
 
