@@ -162,6 +162,8 @@ def test_a_group_by_exhaustive_search():
             passing.append(wb.section(name))
     assert chosen == {min(passing, key=lambda s: (s.mass, s.I_x)).name}
     assert set(sized.changes()) <= {"A", "B", "C"}
+    with pytest.raises(wb.InputError, match="B shares its section with A, C"):
+        sized.changes(["B"])
     apart = [post("A", 300, "5 m", choose={"among": ["W8X31"], "group": "g"}),
              post("B", 300, "5 m", choose={"among": ["W10X33"], "group": "g"})]  # fmt: skip
     with pytest.raises(wb.InputError, match="no section is in the lists of all"):

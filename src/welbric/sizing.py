@@ -108,14 +108,6 @@ class Sizing:
         """Whether another section is proposed."""
         return self.chosen is not None and self.chosen.section != self.member.section
 
-    @property
-    def last_to_fail(self) -> Candidate | None:
-        """The candidate next before the choice, which is why it is not smaller."""
-        if self.chosen is None:
-            return None
-        at = self.candidates.index(self.chosen)
-        return self.candidates[at - 1] if at else None
-
     def alternatives(self) -> list[tuple[str, Candidate]]:
         """Return others that pass, and what speaks for each: lightest, shallowest, most in hand."""
         passing = [c for c in self.candidates if c.status == OK and c is not self.chosen]
@@ -171,19 +163,24 @@ class SizedJob:
         Raises
         ------
         InputError
-            If a mark was not sized, or has no section to change to.
+            If a mark was not sized, has no section to change to, or comes without its group.
         """
         found: dict[str, dict[str, Any]] = {}
         for mark in marks if marks is not None else [s.member.mark for s in self if s.changes]:
             one = self[mark]
             if one.chosen is None:
                 raise InputError(f"{mark}: no candidate passes; there is nothing to accept")
+            apart = set(one.group) - set(marks if marks is not None else one.group)
+            if apart:
+                raise InputError(
+                    f"{mark} shares its section with {', '.join(sorted(apart))}: accept them together"
+                )
             if one.changes:
                 found[one.member.mark] = {"section": one.chosen.section.name}
         return found
 
     def to_frame(self) -> pandas.DataFrame:
-        """Return one row for each candidate of each member, as a pandas frame; SI units."""
+        """Return one row for each candidate of each member, in display units, as pandas."""
         from welbric.reports.documents import candidate_records, frame
 
         return frame(candidate_records(self))

@@ -185,12 +185,6 @@ def slender_flange(E, kc, Sxc, lambda_f):
     return 0.9 * E * kc * Sxc / lambda_f**2
 
 
-@condition("F4.4")
-def tension_flange_is_not_first(Sxt, Sxc):
-    """The tension flange does not yield first."""
-    return Sxt >= Sxc
-
-
 @formula("F4-15", "Mn")
 def tension_flange_yielding(Rpt, Myt):
     """Nominal strength, tension flange yielding."""

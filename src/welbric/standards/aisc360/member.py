@@ -234,8 +234,8 @@ def _minor_not_covered(of: Family, case: MemberCase) -> tuple[Any, str]:
     stiffer = np.asarray(s.I_minor > s.I_major * (1 + 1e-6)) & (case.shape not in WIDE)
     if np.any(stiffer):
         reason = "the y axis is the stiffer one: buckling sideways about it is not covered"
-    hollow = case.shape in {"rectangular tube", "round tube", "welded box"}
-    return stiffer | (np.asarray(mask) & hollow), reason
+    # What is too slender for bending is so about one axis; a round tube has one for both.
+    return stiffer | (np.asarray(mask) & (case.shape == "round tube")), reason
 
 
 WIDE = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
@@ -260,36 +260,25 @@ def required_moments(case: MemberCase) -> tuple[Any, Any]:
 
 def _major_check(limit: Limit, case: MemberCase) -> Check:
     of = family(case.shape)
-    source = (
-        "largest moment about the major principal axis"
-        if of.principal
-        else ("largest major-axis moment of the segment")
-    )
+    source = "largest major-axis moment of the segment"
+    if of.principal:
+        source = "largest moment about the major principal axis"
     Mr = given(GLOSSARY, "Mr", required_moments(case)[0], source)
     mask, reason = _bending_not_covered(of, case)
     applies = True if limit.applies is None else limit.applies(case)
     Mc = limit.strength(case)
     U = np.where(applies, flexural_utilisation(Mr, Mc), 0.0)
     outside = np.asarray(mask) & (np.asarray(Mr) > 0)
-    head = (
-        limit.name,
-        limit.clause_of(case),
-        Mr,
-        Mc,
-        np.where(outside, np.nan, U),
-        "moment",
-        "M_major",
-    )
+    U = np.where(outside, np.nan, U)
+    head = (limit.name, limit.clause_of(case), Mr, Mc, U, "moment", "M_major")
     return Check(*head, outside=outside, reason=reason)
 
 
 def _minor_check(limit: Limit, case: MemberCase) -> Check:
     of = family(case.shape)
-    source = (
-        "largest moment about the minor principal axis"
-        if of.principal
-        else ("largest minor-axis moment of the member")
-    )
+    source = "largest minor-axis moment of the member"
+    if of.principal:
+        source = "largest moment about the minor principal axis"
     Mr = given(GLOSSARY, "Mr", required_moments(case)[1], source)
     mask, reason = _minor_not_covered(of, case)
     Mc = limit.strength(case)
