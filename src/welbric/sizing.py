@@ -173,7 +173,8 @@ class SizedJob:
             apart = set(one.group) - set(marks if marks is not None else one.group)
             if apart:
                 raise InputError(
-                    f"{mark} shares its section with {', '.join(sorted(apart))}: accept them together"
+                    f"{mark} shares its section with {', '.join(sorted(apart))}: accept them "
+                    "together"
                 )
             if one.changes:
                 found[one.member.mark] = {"section": one.chosen.section.name}
