@@ -1,4 +1,4 @@
-"""Sizing: the choice is the one that checking every candidate one by one gives."""
+"""Sizing against checking every candidate one by one; reserves just below and just above."""
 
 import shutil
 
@@ -168,3 +168,61 @@ def test_a_group_by_exhaustive_search():
              post("B", 300, "5 m", choose={"among": ["W10X33"], "group": "g"})]  # fmt: skip
     with pytest.raises(wb.InputError, match="no section is in the lists of all"):
         wb.size(wb.Job(members=apart))
+
+
+def status(member):
+    return wb.check(wb.Job(members=[member]))["B"].status
+
+
+def test_the_load_left_is_one_over_the_ratio():
+    """Without own weight and compression every ratio is linear in the loads."""
+    member = beam(self_weight=False, restraint={"top": {"every": "6 ft"}})
+    job = wb.Job(members=[member])
+    found = wb.reserve(job, "B")
+    assert found.value == pytest.approx(1 / wb.check(job)["B"].utilisation, rel=1e-5)
+    live = wb.reserve(job, "B", case="live")
+    assert live.value >= found.value * (1 - 1e-5)  # equal where the live deflection decides
+
+    def with_live(x):
+        load = [
+            {"case": "dead", "line": "0.4 kip/ft"},
+            {"case": "live", "line": f"{0.9 * x} kip/ft"},
+        ]
+        return beam(self_weight=False, restraint={"top": {"every": "6 ft"}}, load=load)
+
+    assert status(with_live(live.value * (1 - 1e-5))) == "ok"
+    assert status(with_live(live.value * (1 + 1e-5))) == "over"
+
+
+def test_the_spacing_and_the_span_left():
+    fields = {"section": "W16X31", "restraint": {"top": {"every": "3 ft"}}}
+    job = wb.Job(members=[beam(**fields)])
+    spacing = wb.reserve(job, "B", "spacing").value
+    for factor, verdict in ((1 - 1e-5, "ok"), (1 + 1e-5, "over")):
+        restraint = {"top": {"every": f"{spacing * factor} mm"}}
+        assert status(beam(**fields | {"restraint": restraint})) == verdict
+    span = wb.reserve(job, "B", "span").value
+    for factor, verdict in ((1 - 1e-5, "ok"), (1 + 1e-5, "over")):
+        assert status(beam(**fields | {"span": f"{span * factor} mm"})) == verdict
+
+
+@pytest.mark.parametrize(
+    ("arguments", "code", "words"),
+    [
+        (["FG1"], 0, "FG1: the factor on all loads but own weight may be up to 1.0"),
+        (["RB1", "--spacing"], 0, "RB1: the spacing of the restraints"),
+        (["ST1", "--span"], 0, "ST1: the span may be up to"),
+        (["ST1", "--span", "--json"], 0, '"question": "span"'),
+        (["FG1", "--span"], 2, "names a place"),
+        (["FB2", "--spacing"], 2, "no restraint of a flange"),
+        (["FB2", "--case", "lvie"], 2, "did you mean live"),
+        (["FB2", "--case", "snow"], 2, "has no snow"),
+        (["FB2", "--case", "live", "--span"], 2, "a case goes with the load"),
+        (["FB2", "--spacing", "--span"], 2, "not both"),
+    ],
+)
+def test_reserves_of_the_demo(tmp_path, arguments, code, words):
+    path = tmp_path / "job.toml"
+    path.write_text(demo_text(), "utf-8")
+    result = CliRunner().invoke(main, ["reserve", str(path), *arguments])
+    assert (result.exit_code, words in result.output) == (code, True), result.output

@@ -28,6 +28,7 @@ _HOMES = {
     "CheckTable": "welbric.results",
     "check": "welbric.checking",
     "segments": "welbric.restraints",
+    "reserve": "welbric.reserves",
     "size": "welbric.sizing",
     "sideways": "welbric.checking",
     "load_job": "welbric.jobs",
@@ -50,6 +51,7 @@ if TYPE_CHECKING:
     from welbric.jobs import change_job, load_catalogue, load_job, parse_job
     from welbric.members import Member
     from welbric.reports.figures import draw
+    from welbric.reserves import reserve
     from welbric.restraints import segments
     from welbric.results import CheckTable
     from welbric.sections import Section, SectionTable, catalogue

@@ -356,6 +356,34 @@ def size(
     sys.exit(0 if sized.complete else OVER_OR_OUTSIDE)
 
 
+@main.command()
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option("--case", help="Only the loads of this case, such as 'live'.")
+@click.option("--spacing", is_flag=True, help="How far apart may the restraints be?")
+@click.option("--span", is_flag=True, help="How long may the span be?")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@_says_what_is_wrong
+def reserve(
+    job: Path, mark: str, case: str | None, spacing: bool, span: bool, as_json: bool
+) -> None:
+    """Find how much more load member MARK of JOB carries, or its largest spacing or span."""
+    from welbric.jobs import load_job
+    from welbric.reports.documents import reserve_document
+    from welbric.reports.tables import reserve_words
+    from welbric.reserves import reserve as reserve_of
+
+    if spacing and span:
+        raise InputError("ask for --spacing or --span, not both")
+    whole = load_job(job)
+    question = "spacing" if spacing else "span" if span else "load"
+    found = reserve_of(whole, mark, question, case)
+    if as_json:
+        _print_json(reserve_document(mark, found, whole.display))
+    else:
+        click.echo(reserve_words(mark, found, case, whole.display))
+
+
 @main.command("double-entry")
 @click.argument("file", required=False, type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="For machines.")

@@ -18,6 +18,7 @@ from welbric.working import Given, Heading, Note, Step
 if TYPE_CHECKING:
     import pandas
 
+    from welbric.reserves import Reserve
     from welbric.sections.reconcile import Difference, Family
     from welbric.sizing import SizedJob
 
@@ -236,3 +237,19 @@ def candidate_records(sized: SizedJob) -> list[dict[str, Any]]:
                 }
             )
     return found
+
+
+def reserve_document(mark: str, found: Reserve, show: DisplayUnits) -> dict[str, Any]:
+    """Return how much is left for JSON; a value that is not finite is null."""
+    kind = "number" if found.question == "load" else "length"
+    row = found.above.governing if found.above else None
+    return {
+        "mark": mark,
+        "question": found.question,
+        "value": show.convert(found.value, kind) if math.isfinite(found.value) else None,
+        "unit": show.labels.get(kind, ""),
+        "decides": row.name if row else None,
+        "clause": row.clause if row else None,
+        "passes_again": found.passes_again,
+        "searched": [show.convert(x, kind) for x in found.searched],
+    }

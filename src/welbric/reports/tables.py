@@ -22,6 +22,7 @@ from welbric.units import DisplayUnits, digits
 if TYPE_CHECKING:
     from welbric.bracing import BraceNeed
     from welbric.lateral import CriticalLoad
+    from welbric.reserves import Reserve
     from welbric.sections.reconcile import Family
     from welbric.sizing import SizedJob, Sizing
     from welbric.standards.scope import Clause
@@ -458,3 +459,27 @@ def _sizing_words(one: Sizing, show: DisplayUnits) -> list[str]:
             f"{ratio(other.utilisation)}, {more} {sense}, {depth} {deeper}."
         )
     return words
+
+
+def reserve_words(mark: str, found: Reserve, case: str | None, show: DisplayUnits) -> str:
+    """Return in words how much is left."""
+    kind = "number" if found.question == "load" else "length"
+    what = {
+        "load": f"the factor on {f'the {case} loads' if case else 'all loads but own weight'}",
+        "spacing": "the spacing of the restraints",
+        "span": "the span",
+    }[found.question]
+    low, high = (show.show(x, kind) for x in found.searched)
+    if found.below is None:
+        words = f"{mark}: {what} has no value that passes from {low} on"
+        row = found.above.governing if found.above else None
+        words += f": {row.name} ({row.clause})" if row else ""
+    elif math.isinf(found.value):
+        words = f"{mark}: {what} has no limit up to {high}"
+    else:
+        words = f"{mark}: {what} may be up to {show.show(found.value, kind)}"
+        row = found.above.governing if found.above else None
+        words += f"; beyond it {row.name} ({row.clause}) decides" if row else ""
+    if found.passes_again:
+        words += "; larger values pass again, this is the first limit"
+    return words + "."

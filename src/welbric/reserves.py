@@ -1,0 +1,175 @@
+"""What is left: the largest load factor, spacing of restraints or span at which a member passes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from welbric.actions import MemberLoad
+from welbric.checking import check_member
+from welbric.errors import InputError, did_you_mean
+from welbric.holds import FlangeRestraint
+from welbric.job import Job
+from welbric.loads.combinations import CASES
+from welbric.members import Member
+from welbric.results import OK, MemberResult
+
+QUESTIONS = {"load": "number", "spacing": "length", "span": "length"}  # and the kind of answer
+SCALED = (
+    "line", "area", "point", "moment", "compression", "tension", "end_moments", "settlement",
+    "torque", "temperature", "temperature_difference",
+)  # fmt: skip
+STEPS = 48  # of the scan
+CLOSE = 1e-6  # of the answer
+
+
+@dataclass(frozen=True)
+class Reserve:
+    """The largest value of something at which a member still passes.
+
+    Attributes
+    ----------
+    question : str
+        Of `QUESTIONS`.
+    value : float
+        A factor, or mm; zero where nothing passes, infinite where nothing fails.
+    below, above : MemberResult or None
+        The member just within, and just beyond.
+    passes_again : bool
+        Whether larger values pass again: the answer is the first limit, not the only one.
+    searched : tuple of float
+        The range that was scanned.
+    """
+
+    question: str
+    value: float
+    below: MemberResult | None
+    above: MemberResult | None
+    passes_again: bool
+    searched: tuple[float, float]
+
+
+def reserve(job: Job, mark: str, question: str = "load", case: str | None = None) -> Reserve:
+    """Return the largest load factor, spacing of restraints or span at which a member passes.
+
+    The range is scanned first, then the first change from passing to failing is refined; every
+    value is checked whole.
+
+    Parameters
+    ----------
+    job : Job
+    mark : str
+    question : str
+        ``"load"``: a factor on the loads of a case, or on all but own weight; 0.01 to 100.
+        ``"spacing"``: of the restraints of the flanges that have any; up to the length.
+        ``"span"``: of a member of one span whose loads and restraints name no places.
+    case : str, optional
+        Such as ``"live"``, for ``"load"``.
+
+    Raises
+    ------
+    InputError
+        If the question does not fit the member.
+
+    Examples
+    --------
+    >>> import welbric as wb
+    >>> beam = wb.Member(
+    ...     mark="B", section="W18X50", span="20 ft", load=[{"case": "live", "line": "1 kip/ft"}]
+    ... )
+    >>> wb.reserve(wb.Job(members=[beam]), "B").value > 1
+    True
+    """
+    member = job.member(mark)
+    if question not in QUESTIONS:
+        raise InputError(f"{question!r}: known: {', '.join(QUESTIONS)}")
+    if case is not None and question != "load":
+        raise InputError("a case goes with the load")
+    changed, low, high = _variants(member, question, case)
+    values = np.geomspace(low, high, STEPS)
+    results = [check_member(job, changed(float(x))) for x in values]
+    passing = [result.status == OK for result in results]
+    searched = (float(low), float(high))
+    if not passing[0]:
+        again = any(passing)
+        return Reserve(question, 0.0, None, results[0], again, searched)
+    if all(passing):
+        return Reserve(question, math.inf, results[-1], None, False, searched)
+    first = passing.index(False)
+    below, above = float(values[first - 1]), float(values[first])
+    inside, beyond = results[first - 1], results[first]
+    while above - below > CLOSE * below:
+        middle = 0.5 * (below + above)
+        result = check_member(job, changed(middle))
+        if result.status == OK:
+            below, inside = middle, result
+        else:
+            above, beyond = middle, result
+    return Reserve(question, below, inside, beyond, any(passing[first:]), searched)
+
+
+def _variants(
+    member: Member, question: str, case: str | None
+) -> tuple[Callable[[float], Member], float, float]:
+    """Return what makes the member with another value, and the range of values."""
+    if question == "load":
+        return _by_load(member, case), 0.01, 100.0
+    if question == "spacing":
+        return _by_spacing(member), member.length / 1000, member.length
+    return _by_span(member), member.length / 20, 20 * member.length
+
+
+def _by_load(member: Member, case: str | None) -> Callable[[float], Member]:
+    if member.forces:
+        raise InputError(f"{member.mark}: needs loads, not forces combined elsewhere")
+    symbol = None
+    if case is not None:
+        if case not in CASES:
+            raise InputError(f"{case!r} is no load case{did_you_mean(case, CASES)}")
+        symbol = CASES[case]
+    if not any(symbol in (None, load.case) for load in member.loads):
+        raise InputError(f"{member.mark}: has no {case or 'load'}")
+
+    def scaled(load: MemberLoad, x: float) -> MemberLoad:
+        if symbol not in (None, load.case):
+            return load
+        fields = {name: getattr(load, name) for name in SCALED}
+        return load.model_copy(
+            update={
+                name: [v * x for v in value] if isinstance(value, list) else value * x
+                for name, value in fields.items()
+                if value is not None
+            }
+        )
+
+    return lambda x: member.model_copy(update={"loads": [scaled(one, x) for one in member.loads]})
+
+
+def _by_spacing(member: Member) -> Callable[[float], Member]:
+    flanges = [f for f in ("top", "bottom") if getattr(member.restraint, f) is not None]
+    flanges = [f for f in flanges if getattr(member.restraint, f).kind != "supports"]
+    if not flanges:
+        raise InputError(f"{member.mark}: has no restraint of a flange to space")
+
+    def spaced(x: float) -> Member:
+        every = FlangeRestraint(kind="every", every=f"{x!r} mm")
+        restraint = member.restraint.model_copy(update=dict.fromkeys(flanges, every))
+        return member.model_copy(update={"restraint": restraint})
+
+    return spaced
+
+
+def _by_span(member: Member) -> Callable[[float], Member]:
+    placed = any(load.places() for load in member.loads)
+    at = [getattr(member.restraint, f) for f in ("top", "bottom", "twist")]
+    placed = placed or any(hold is not None and hold.at for hold in at)
+    fixed = [member.spans, member.supports, member.hinges, member.pieces, member.braces]
+    if placed or any(fixed):
+        raise InputError(
+            f"{member.mark}: its span can change where no load, restraint or support names a place"
+        )
+    name = "span" if member.span is not None else "height"
+    return lambda x: member.model_copy(update={name: x})
