@@ -212,6 +212,8 @@ def test_the_spacing_and_the_span_left():
         (["FG1"], 0, "FG1: the factor on all loads but own weight may be up to 1.0"),
         (["RB1", "--spacing"], 0, "RB1: the spacing of the restraints"),
         (["ST1", "--span"], 0, "ST1: the span may be up to"),
+        (["C1", "--span"], 0, "C1: the span may be up to"),
+        (["FB2", "--case", "dead"], 0, "FB2: the factor on the dead loads may be up to 0."),
         (["ST1", "--span", "--json"], 0, '"question": "span"'),
         (["FG1", "--span"], 2, "names a place"),
         (["FB2", "--spacing"], 2, "no restraint of a flange"),

@@ -55,8 +55,8 @@ class Reserve:
 def reserve(job: Job, mark: str, question: str = "load", case: str | None = None) -> Reserve:
     """Return the largest load factor, spacing of restraints or span at which a member passes.
 
-    The range is scanned first, then the first change from passing to failing is refined; every
-    value is checked whole.
+    The range is scanned, and the nearest change from passing to failing refined: upwards from the
+    member as it is, or down from it where it fails. Every value is checked whole.
 
     Parameters
     ----------
@@ -88,17 +88,20 @@ def reserve(job: Job, mark: str, question: str = "load", case: str | None = None
         raise InputError(f"{question!r}: known: {', '.join(QUESTIONS)}")
     if case is not None and question != "load":
         raise InputError("a case goes with the load")
-    changed, low, high = _variants(member, question, case)
-    values = np.geomspace(low, high, STEPS)
+    changed, low, start, high = _variants(member, question, case)
+    values = np.unique([*np.geomspace(low, high, STEPS), start])
     results = [check_member(job, changed(float(x))) for x in values]
     passing = [result.status == OK for result in results]
     searched = (float(low), float(high))
-    if not passing[0]:
-        again = any(passing)
-        return Reserve(question, 0.0, None, results[0], again, searched)
-    if all(passing):
+    begin = int(np.searchsorted(values, start))
+    failing = [i for i in range(begin, len(values)) if not passing[i]]
+    if not failing:
         return Reserve(question, math.inf, results[-1], None, False, searched)
-    first = passing.index(False)
+    within = [i for i in range(failing[0]) if passing[i]]
+    if not within:
+        return Reserve(question, 0.0, None, results[begin], any(passing), searched)
+    # Upwards from what is, or down from it where it fails, to the nearest change.
+    first = within[-1] + 1
     below, above = float(values[first - 1]), float(values[first])
     inside, beyond = results[first - 1], results[first]
     while above - below > CLOSE * below:
@@ -113,13 +116,14 @@ def reserve(job: Job, mark: str, question: str = "load", case: str | None = None
 
 def _variants(
     member: Member, question: str, case: str | None
-) -> tuple[Callable[[float], Member], float, float]:
-    """Return what makes the member with another value, and the range of values."""
+) -> tuple[Callable[[float], Member], float, float, float]:
+    """Return what makes the member with another value; the least, what to start at, the largest."""
+    L = member.length
     if question == "load":
-        return _by_load(member, case), 0.01, 100.0
+        return _by_load(member, case), 0.01, 1.0, 100.0
     if question == "spacing":
-        return _by_spacing(member), member.length / 1000, member.length
-    return _by_span(member), member.length / 20, 20 * member.length
+        return _by_spacing(member), L / 1000, L / 1000, L
+    return _by_span(member), L / 20, L, 20 * L
 
 
 def _by_load(member: Member, case: str | None) -> Callable[[float], Member]:

@@ -471,7 +471,7 @@ def reserve_words(mark: str, found: Reserve, case: str | None, show: DisplayUnit
     }[found.question]
     low, high = (show.show(x, kind) for x in found.searched)
     if found.below is None:
-        words = f"{mark}: {what} has no value that passes from {low} on"
+        words = f"{mark}: {what} has no value that passes from {low} up to what it is"
         row = found.above.governing if found.above else None
         words += f": {row.name} ({row.clause})" if row else ""
     elif math.isinf(found.value):
