@@ -153,3 +153,25 @@ def test_what_braces_must_be(method, factor):
     tube = beam(section="HSS12X8X3/8", load=load, bearing=None, restraint={"top": {"at": ["4 ft"]}})
     job = wb.Job(members=[tube])
     assert brace_needs(job, tube, check_member(job, tube).forces) == []
+
+
+def test_loads_at_one_place_press_together():
+    at = {"at": "8 ft", "bearing": "4 in"}
+    two = [{"case": "dead", "point": "10 kip", **at}, {"case": "live", "point": "20 kip", **at}]
+    member = beam(load=two, bearing=None)
+    rows = {row.name: row for row in wb.check(wb.Job(members=[member]))["B"].rows}
+    assert rows["web local yielding"].demand == pytest.approx((1.2 * 10 + 1.6 * 20) * KIP)
+
+
+def test_what_holes_take_whole_is_no_candidate():
+    holes = {"holes": [{"count": 2, "diameter": "1 in", "thickness": "2 in"}], "shear_lag": 1.0}
+    member = wb.Member(
+        mark="B", section="W16X57", span="10 ft", connection=holes, self_weight=False,
+        load=[{"case": "dead", "tension": "10 kip"}],
+    )  # fmt: skip
+    sized = wb.size(wb.Job(members=[member]), ["B"], ["W6X9", "W16X57"], every=True)["B"]
+    assert [c.status for c in sized.candidates] == ["outside", "ok"]
+    wide = {"flange_holes": {"count": 4, "diameter": "1 in"}}
+    member = beam(section="W16X57", bearing=None, **wide)
+    sized = wb.size(wb.Job(members=[member]), ["B"], ["W6X9", "W24X76"], every=True)["B"]
+    assert sized.candidates[0].status == "outside"

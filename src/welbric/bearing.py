@@ -10,6 +10,7 @@ import numpy as np
 
 from welbric.forces import CaseKey, LoadCases, MemberForces
 from welbric.job import Job
+from welbric.loads.combinations import CASES
 from welbric.members import Member
 from welbric.restraints import Segment, held_places
 from welbric.results import Row, status_of
@@ -75,29 +76,43 @@ def _places(
         length = near[0] if near else member.bearing
         if length is not None and support.held and not support.clamped:
             found.append((support.at, np.maximum(reactions[:, s], 0.0), length, "reaction"))
-    for load in member.loads:
-        if load.point is None or load.bearing is None:
-            continue
-        by = [CaseKey(load.case, load.acts_either_way).factor(c) for c in forces.combinations]
-        pressing = np.maximum(np.array(by) * load.point, 0.0)
-        found += [(at, pressing, load.bearing, f"{load.case} point load") for at in load.at or []]
+    points = [(at, load) for load in member.loads if load.point and load.axis == "major"
+              for at in load.at or []]  # fmt: skip
+    for place in sorted({at for at, load in points if load.bearing is not None}):
+        # Everything that stands at one place presses together, on the shortest bearing given.
+        here = [load for at, load in points if abs(at - place) <= slack]
+        total = np.zeros(len(forces.combinations))
+        for load in here:
+            key = CaseKey(load.case, load.acts_either_way)
+            total += np.array([key.factor(c) for c in forces.combinations]) * (load.point or 0.0)
+        shortest = min(load.bearing for load in here if load.bearing is not None)
+        cases_here = " and ".join(dict.fromkeys(name_of(load.case) for load in here))
+        found.append((place, np.maximum(total, 0.0), shortest, f"{cases_here} point loads"))
     pressed = [s.at for s in supports if s.held]
-    web = member.web_strengths()
     held = [set(held_places(member, flange)) for flange in ("top", "bottom")]
     for at, force, length, source in found:
-        section = next((s for a, b, s in member.stretches() if a - slack <= at <= b + slack))
         beside = [p.Lb for p in parts if p.start - slack <= at <= p.end + slack]
         both = all(any(abs(at - x) <= slack for x in places) for places in held)
         on_support = any(abs(at - x) <= slack for x in pressed)
         at_place = np.abs(forces.x - at) <= 1e-9 * max(1.0, L)
         moment = np.abs(forces.M_major[:, at_place]).max(axis=1)
         level = 1.0 if job.method == "LRFD" else 1.5
-        Fy = (web or member.strengths()).Fy
-        yield place_of(at, L, ends), Bearing(
-            section, section.shape, Fy, job.method, force, length, min(at, L - at),
-            max(beside, default=0.0), both, on_support and source != "reaction",
-            level * moment >= member.strengths().Fy * section.Wel_major, source,
-        )  # fmt: skip
+        touching = {s for a, b, s in member.stretches() if a - slack <= at <= b + slack}
+        for section in touching:
+            own_member = member.as_if_all(section)
+            flange_Fy = own_member.strengths().Fy
+            web = own_member.web_strengths() if member.web_steel is not None else None
+            yield place_of(at, L, ends), Bearing(
+                section, section.shape, web.Fy if web else flange_Fy, job.method, force, length,
+                min(at, L - at), max(beside, default=0.0), both,
+                on_support and source != "reaction",
+                level * moment >= flange_Fy * section.Wel_major, source,
+            )  # fmt: skip
+
+
+def name_of(symbol: str) -> str:
+    """Return the name of a load case."""
+    return next(name for name, known in CASES.items() if known == symbol)
 
 
 def place_of(at: float, length: float, ends: set[float]) -> float:

@@ -275,6 +275,7 @@ def worst(
     """Return a check at its worst combination and segment; None where nothing acts."""
     shape = (len(forces.combinations), len(parts))
     U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
+    U = np.where(U < 0, np.nan, U)  # a strength below zero verifies nothing
     if not np.any(np.nan_to_num(U, nan=1.0) > 0):
         return None
     c, g = np.unravel_index(np.argmax(np.where(np.isnan(U), -1.0, U)), shape)

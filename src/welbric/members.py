@@ -328,13 +328,6 @@ class Member(Described):
             found.append("stiffeners: a spacing is greater than zero")
         if self.stiffeners is not None and shapes and not any("I" in s.split() for s in shapes):
             found.append("stiffeners: go with the web of an I-shape")
-        if self.flange_holes is not None and shapes:
-            widths = [self.section.properties.get(n) for n in ("bf", "bf_top", "bf_bottom")]
-            lost = self.flange_holes.count * (self.flange_holes.diameter + 25.4 / 16)
-            if not all("I" in s.split() for s in shapes):
-                found.append("flange_holes: go with an I-shape")
-            elif lost >= min(width for width in widths if width):
-                found.append("flange_holes: they take more than the flange has")
         if self.one_leg is not None and shapes and "angle" not in shapes:
             found.append("one_leg: goes with a single angle")
         if self.forces and self.second_order == "analysed":
@@ -346,6 +339,22 @@ class Member(Described):
             )
         if self.loads and self.forces:
             found.append("forces: give loads, or forces combined elsewhere, and not both")
+        found += self.end_problems()
+        if found:
+            raise ValueError("\n".join(found))
+        return self
+
+    def end_problems(self) -> list[str]:
+        """Return what of the connection and of the holes does not fit the section."""
+        found: list[str] = []
+        shapes = {one.shape for _, _, one in self.stretches()}
+        if self.flange_holes is not None and shapes:
+            widths = [self.section.properties.get(n) for n in ("bf", "bf_top", "bf_bottom")]
+            lost = self.flange_holes.count * (self.flange_holes.diameter + 25.4 / 16)
+            if not all("I" in s.split() for s in shapes):
+                found.append("flange_holes: go with an I-shape")
+            elif lost >= min(width for width in widths if width):
+                found.append("flange_holes: they take more than the flange has")
         if self.connection is not None:
             gross, net = self.section.A, self.connection.net_area
             lost = sum(h.count * h.diameter * h.thickness for h in self.connection.holes)
@@ -366,9 +375,7 @@ class Member(Described):
                     "connection, net_area: the net area is greater than zero and not greater "
                     f"than the gross area, {gross:.0f} mm²"
                 )
-        if found:
-            raise ValueError("\n".join(found))
-        return self
+        return found
 
     def _piece_problems(self) -> list[str]:
         """Return what is wrong with the lengths of other sections."""

@@ -170,10 +170,14 @@ def _by_span(member: Member) -> Callable[[float], Member]:
     placed = any(load.places() for load in member.loads)
     at = [getattr(member.restraint, f) for f in ("top", "bottom", "twist")]
     placed = placed or any(hold is not None and hold.at for hold in at)
+    lengths = member.buckling
+    named = (lengths.major_length, lengths.minor_length, lengths.torsional_length)
+    placed = placed or any(named)
     fixed = [member.spans, member.supports, member.hinges, member.pieces, member.braces]
     if placed or any(fixed):
         raise InputError(
-            f"{member.mark}: its span can change where no load, restraint or support names a place"
+            f"{member.mark}: its span can change where no load, restraint, support or buckling length "
+            "names a place"
         )
     name = "span" if member.span is not None else "height"
     return lambda x: member.model_copy(update={name: x})

@@ -343,9 +343,8 @@ def candidates_of(member: Member, wish: str | Sequence[str] | None) -> list[Sect
 def _candidate(job: Job, member: Member, section: Section, ceiling: float) -> Candidate:
     """Check a member with another section."""
     changed = member.model_copy(update={"section": section})
-    net = member.connection.net_area if member.connection else None
-    if net is not None and net > section.A:
-        return Candidate(section, None, ceiling, "its area is less than the net area given")
+    if misfits := changed.end_problems():
+        return Candidate(section, None, ceiling, "; ".join(misfits))
     try:
         changed.strengths()
         return Candidate(section, check_member(job, changed), ceiling)

@@ -131,7 +131,7 @@ def tension_rupture(case: MemberCase) -> Check:
     if tension.net_area(case) is None or tension.shear_lag_factor(case) is None:
         reason = "the net area and the shear lag factor U of the connection are not given"
         if case.connection is not None:
-            reason = "Table D3.1 has no factor for so few bolts: give eccentricity and length"
+            reason = "Table D3.1 has none for this, or so few bolts: give eccentricity and length"
         return _not_covered("tensile rupture", "D2(b)", required, "force", "tension", reason)
     Pc = tension_rupture_strength(case)
     U = axial_utilisation(required, Pc)
