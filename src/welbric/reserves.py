@@ -176,8 +176,8 @@ def _by_span(member: Member) -> Callable[[float], Member]:
     fixed = [member.spans, member.supports, member.hinges, member.pieces, member.braces]
     if placed or any(fixed):
         raise InputError(
-            f"{member.mark}: its span can change where no load, restraint, support or buckling length "
-            "names a place"
+            f"{member.mark}: its span can change where no load, restraint, support or "
+            "buckling length names a place"
         )
     name = "span" if member.span is not None else "height"
     return lambda x: member.model_copy(update={name: x})
