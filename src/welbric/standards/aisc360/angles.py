@@ -122,8 +122,6 @@ def not_through_one_leg(case: MemberCase) -> tuple[Any, str]:
     if case.one_leg is None:
         return np.asarray(False), ""
     words = "E5 needs a leg ratio below 1.7, no load (nor own weight) between, slenderness to 200"
-        "E5 needs legs in a ratio below 1.7, no load (nor own weight) between, slenderness to 200"
-    )
     return np.isnan(one_leg_strength(case)), words
 
 
