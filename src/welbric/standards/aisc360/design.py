@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_e, chapter_f, chapter_g, chapter_g_shapes
+from welbric.standards.aisc360 import chapter_e, chapter_f, chapter_g, chapter_h
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.units import parse
@@ -110,7 +110,7 @@ def shear(case: MemberCase, Vn: Any) -> Any:
 
 def torsion(case: MemberCase, Tn: Any) -> Any:
     """Return the available torsional strength (H3.1)."""
-    pair = (chapter_g_shapes.design_torsion, chapter_g_shapes.allowable_torsion)
+    pair = (chapter_h.design_torsion, chapter_h.allowable_torsion)
     return available(case.method, Tn, *pair, 0.90, 1.67)
 
 

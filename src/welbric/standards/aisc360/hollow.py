@@ -14,6 +14,7 @@ from welbric.standards.aisc360 import (
     chapter_f_hollow,
     chapter_g,
     chapter_g_shapes,
+    chapter_h,
 )
 from welbric.standards.aisc360.chapter_f import buckles_inelastically, held_closely
 from welbric.standards.aisc360.design import (
@@ -211,7 +212,7 @@ def shear_strength_minor(case: MemberCase) -> Any:
 def torsional_strength(case: MemberCase) -> Any:
     """Return the available torsional strength (H3.1)."""
     heading("Strength in torsion", "H3.1")
-    c, s = chapter_g_shapes, case.section
+    c, s = chapter_h, case.section
     slenderness = np.maximum(_deep(case)[2], _across(case)[2])
     Fcr = first_of(
         (c.walls_yield_in_torsion, c.yielding_walls),
@@ -278,7 +279,7 @@ def shear_strength_round(case: MemberCase) -> Any:
 def torsional_strength_round(case: MemberCase) -> Any:
     """Return the available torsional strength of a round tube (H3.1)."""
     heading("Strength in torsion", "H3.1")
-    c, s = chapter_g_shapes, case.section
+    c, s = chapter_h, case.section
     L = given(GLOSSARY, "L", case.length, "the member's length")
     Fcr = c.torsion_stress_round(E, L, s.d, s.t, case.Fy)
     return torsion(case, c.torsional_strength(Fcr, c.torsional_constant_round(s.d, s.t)))

@@ -18,7 +18,6 @@ from welbric.standards.aisc360 import (
     appendix_8,
     chapter_d,
     chapter_e,
-    chapter_g_shapes,
     chapter_h,
     tension,
 )
@@ -375,7 +374,7 @@ def _several(*effects: Any) -> Any:
 
 def _interaction(of: Family, *forces: Any) -> tuple[str, Any]:
     if of.principal:
-        return "H2", chapter_g_shapes.stresses_added(*forces)
+        return "H2", chapter_h.stresses_added(*forces)
     return "H1", chapter_h.interaction(*forces)
 
 
@@ -499,9 +498,9 @@ def with_torsion(case: MemberCase) -> Check:
     }  # fmt: skip
     symbols = {k: v if np.ndim(v) else float(v) for k, v in symbols.items()}
     U = either(
-        chapter_g_shapes.torsion_is_small,
-        chapter_g_shapes.torsion_left_out,
-        chapter_g_shapes.with_torsion,
+        chapter_h.torsion_is_small,
+        chapter_h.torsion_left_out,
+        chapter_h.with_torsion,
         **symbols,
     )
     acting = np.asarray(d.torsion) > 0
