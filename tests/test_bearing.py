@@ -100,9 +100,13 @@ def test_supports_and_loads_of_a_member():
     assert not [r for r in wb.check(wb.Job(members=[plain]))["B"].rows if r.name.startswith("web ")]
 
 
-def test_uplift_does_not_press_and_other_shapes_are_outside():
+def test_uplift_pulls_the_flange_and_other_shapes_are_outside():
     up = beam(load=[{"case": "wind", "line": "-1 kip/ft"}])
-    assert not [r for r in wb.check(wb.Job(members=[up]))["B"].rows if r.name.startswith("web ")]
+    rows = {r.name: r for r in wb.check(wb.Job(members=[up]))["B"].rows if r.clause[:3] == "J10"}
+    assert set(rows) == {"flange local bending", "web local yielding"}
+    s = wb.section("W16X26")  # the whole span's load on two supports, at the very end
+    pull = 10 * KIP / (0.9 * 0.5 * 6.25 * 50 * KSI * s.tf**2)
+    assert rows["flange local bending"].utilisation == pytest.approx(pull, rel=1e-9)
     tube = beam(section="HSS12X8X3/8", bearing="3 in", load=[{"case": "live", "line": "1 kip/ft"}])
     row = next(r for r in wb.check(wb.Job(members=[tube]))["B"].rows if r.clause == "J10")
     assert row.status == "outside"

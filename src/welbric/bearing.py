@@ -1,4 +1,4 @@
-"""Where concentrated forces press a member's web: its supports and point loads with a bearing."""
+"""Where concentrated forces act on a member's web: its supports and point loads with a bearing."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from welbric.members import Member
 from welbric.restraints import Segment, held_places
 from welbric.results import Row, status_of
 from welbric.standards import standard
-from welbric.standards.case import Bearing
+from welbric.standards.case import Bearing, BearingPair
 
 SAME_PLACE = 1e-6  # of the member's length
 
@@ -46,8 +46,8 @@ def bearing_rows(
             )  # fmt: skip
             if capacity is not None:
                 missing = max(missing, float(np.max(np.asarray(of.force) - check.capacity)))
-            known = rows.get(check.name)
-            if known is None or not row.utilisation <= known.utilisation:
+            worse = rows.get(check.name)
+            if worse is None or not row.utilisation <= worse.utilisation:
                 rows[check.name] = row
         if missing > 0:
             words.append(
@@ -70,27 +70,46 @@ def _places(
     reactions = factors @ cases.major.reactions  # (C, S), upwards
     ends = {0.0, L}
     own = {s.at: s.bearing for s in member.supports if s.bearing is not None}
-    found: list[tuple[float, Any, float, str]] = []
+    stiffened = {x: p for p in member.bearing_stiffeners for x in p.at}
+    found: list[tuple[float, Any, float, str, bool]] = []
+
+    def pair_at(at: float) -> BearingPair | None:
+        for x, pair in stiffened.items():
+            if abs(x - at) <= slack:
+                return BearingPair(pair.width, pair.thickness, pair.clip, pair.Fy)
+        return None
+
     for s, support in enumerate(supports):
         near = [b for at, b in own.items() if abs(at - support.at) <= slack]
         length = near[0] if near else member.bearing
-        if length is not None and support.held and not support.clamped:
-            found.append((support.at, np.maximum(reactions[:, s], 0.0), length, "reaction"))
+        # Stiffeners that carry the force need no bearing length.
+        known = length is not None or pair_at(support.at) is not None
+        if known and support.held and not support.clamped:
+            found.append((support.at, reactions[:, s], length or 0.0, "reaction", True))
     points = [(at, load) for load in member.loads if load.point and load.axis == "major"
               for at in load.at or []]  # fmt: skip
-    for place in sorted({at for at, load in points if load.bearing is not None}):
-        # Everything that stands at one place presses together, on the shortest bearing given.
-        here = [load for at, load in points if abs(at - place) <= slack]
+    borne = {
+        (at, load.on == "bottom")
+        for at, load in points
+        if load.bearing is not None or pair_at(at) is not None
+    }
+    for place, low in sorted(borne):
+        # Everything at one place on a flange presses together, on the shortest bearing given.
+        here = [
+            load for at, load in points if abs(at - place) <= slack and (load.on == "bottom") == low
+        ]
         total = np.zeros(len(forces.combinations))
         for load in here:
             key = CaseKey(load.case, load.acts_either_way)
             total += np.array([key.factor(c) for c in forces.combinations]) * (load.point or 0.0)
-        shortest = min(load.bearing for load in here if load.bearing is not None)
+        shortest = min((b for b in (load.bearing for load in here) if b is not None), default=0.0)
         cases_here = " and ".join(dict.fromkeys(name_of(load.case) for load in here))
-        found.append((place, np.maximum(total, 0.0), shortest, f"{cases_here} point loads"))
+        # What hangs from the bottom flange pulls it.
+        force = -total if low else total
+        found.append((place, force, shortest, f"{cases_here} point loads", low))
     pressed = [s.at for s in supports if s.held]
     held = [set(held_places(member, flange)) for flange in ("top", "bottom")]
-    for at, force, length, source in found:
+    for at, force, length, source, low in found:
         beside = [p.Lb for p in parts if p.start - slack <= at <= p.end + slack]
         both = all(any(abs(at - x) <= slack for x in places) for places in held)
         on_support = any(abs(at - x) <= slack for x in pressed)
@@ -102,12 +121,18 @@ def _places(
             own_member = member.as_if_all(section)
             flange_Fy = own_member.strengths().Fy
             web = own_member.web_strengths() if member.web_steel is not None else None
-            yield place_of(at, L, ends), Bearing(
-                section, section.shape, web.Fy if web else flange_Fy, job.method, force, length,
-                min(at, L - at), max(beside, default=0.0), both,
-                on_support and source != "reaction",
-                level * moment >= flange_Fy * section.Wel_major, source,
-            )  # fmt: skip
+            Fy = web.Fy if web else flange_Fy
+            for pulls in (False, True):
+                acting = np.maximum(-force if pulls else force, 0.0)
+                if not acting.any():
+                    continue
+                yield place_of(at, L, ends), Bearing(
+                    section, section.shape, min(Fy, flange_Fy) if pulls else Fy, job.method, acting,
+                    length, min(at, L - at), max(beside, default=0.0), both,
+                    on_support and source != "reaction",
+                    level * moment >= flange_Fy * section.Wel_major, source, low, pulls,
+                    pair_at(at),
+                )  # fmt: skip
 
 
 def name_of(symbol: str) -> str:

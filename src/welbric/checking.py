@@ -40,7 +40,7 @@ from welbric.results import (
 )
 from welbric.sections.table import Section
 from welbric.standards import standard
-from welbric.standards.case import SEVERAL, Check, EndConnection, MemberCase, Segments
+from welbric.standards.case import SEVERAL, Check, EndConnection, MemberCase, Segments, Stiffening
 
 if TYPE_CHECKING:
     from welbric.lateral import CriticalLoad
@@ -120,7 +120,9 @@ def _stretch(
     """
     lengths = [(a, b) for a, b, one in member.stretches() if one == section]
     own = [p for p in parts if any(a < p.end and b > p.start for a, b in lengths)]
-    found = segment_demand(forces, own)
+    panels = _stiffening(member)
+    end_panels = panels.end_panels if panels and panels.ends_differ else 0.0
+    found = segment_demand(forces, own, end_panels)
     demand = found.demand
     if len(member.span_lengths("major")) > 1 or len(member.span_lengths("minor")) > 1:
         # The member's end moments say nothing of its inner spans: uniform moment is the safe side.
@@ -215,13 +217,23 @@ def member_case(
         length=member.length,
         connectors=member.connectors.spacing if member.connectors else None,
         snug_tight=member.connectors is not None and member.connectors.fastened == "snug-tight",
-        stiffeners=member.stiffeners,
+        stiffeners=_stiffening(member),
         flange_holes=(member.flange_holes.count, member.flange_holes.diameter)
         if member.flange_holes
         else None,
         one_leg=member.one_leg.leg if member.one_leg else None,
         in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
     )
+
+
+def _stiffening(member: Member) -> Stiffening | None:
+    """Return the transverse stiffeners as the standard sees them."""
+    given = member.stiffeners
+    if given is None:
+        return None
+    ends = given.end_panels or given.spacing
+    sizes = (given.width, given.thickness, given.sides == "both", given.Fy)
+    return Stiffening(given.spacing, ends, given.tension_field, *sizes)
 
 
 def _connection(member: Member) -> dict[str, Any]:

@@ -181,7 +181,7 @@ def load_cases(member: Member, steel: Elasticity) -> LoadCases:
     if analysed:
         nodes = link_nodes(sorted({*member.span_lengths("major"), *member.span_lengths("minor")}))
         nodes = distinct(nodes)
-    more = [*places, *(end for _, end, _ in stretches), *nodes]
+    more = [*places, *(end for _, end, _ in stretches), *nodes, *member.panel_ends]
     breaks = breaks_of(member.length, cases, more)
     units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]
     middle = 0.5 * (breaks[:-1] + breaks[1:])
@@ -341,7 +341,9 @@ def given_forces(member: Member, segments: Sequence[Segment]) -> MemberForces:
         "T": [f.torsion for f in member.forces],
     }
     counts = {len(values) for rows in lists.values() for values in rows if len(values) > 1}
-    breaks = distinct(np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}]))
+    breaks = distinct(
+        np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}] + [member.panel_ends])
+    )
     x, right = stations(breaks, [], segments)
 
     def along(values: list[float]) -> Array:
@@ -373,8 +375,13 @@ class SegmentDemand:
     places: dict[str, Array]
 
 
-def segment_demand(forces: MemberForces, segments: Sequence[Segment]) -> SegmentDemand:
-    """Return the largest effects in each segment under each combination."""
+def segment_demand(
+    forces: MemberForces, segments: Sequence[Segment], end_panels: float = 0.0
+) -> SegmentDemand:
+    """Return the largest effects in each segment under each combination.
+
+    ``end_panels`` is the length at either end, mm, whose shear stands apart.
+    """
     signed = {"top": 1.0, "bottom": -1.0}
     values: dict[str, list[Array]] = {}
     places: dict[str, list[Array]] = {}
@@ -390,6 +397,7 @@ def segment_demand(forces: MemberForces, segments: Sequence[Segment]) -> Segment
             "tension": forces.N[:, inside],
             "V_major": np.abs(forces.V_major[:, inside]),
             "V_minor": np.abs(forces.V_minor[:, inside]),
+            **_shear_of_panels(forces, inside, end_panels),
             "torsion": np.abs(forces.T[:, inside]),
             "M_major": compressing,
             "M_reverse": -compressing if segment.flange in signed else np.zeros_like(M),
@@ -413,6 +421,18 @@ def segment_demand(forces: MemberForces, segments: Sequence[Segment]) -> Segment
         Demand(**stacked, **ratios),
         {name: np.stack(columns, axis=-1) for name, columns in places.items()},
     )
+
+
+def _shear_of_panels(
+    forces: MemberForces, inside: NDArray[np.bool_], end_panels: float
+) -> dict[str, Array]:
+    """Return the shear along the web in the panels next to the member's ends, and in the others."""
+    x, L = forces.x[inside], forces.x[-1]
+    slack = 1e-9 * max(1.0, L)
+    V = np.abs(forces.V_major[:, inside])
+    others = (x >= end_panels - slack) & (x <= L - end_panels + slack)
+    ends = (x <= end_panels + slack) | (x >= L - end_panels - slack)
+    return {"V_inside": np.where(others, V, 0.0), "V_ends": np.where(ends, V, 0.0)}
 
 
 def _inside(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:

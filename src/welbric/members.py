@@ -36,6 +36,7 @@ from welbric.own_shapes import SectionChoice
 from welbric.own_steels import SteelChoice
 from welbric.sections.table import Section
 from welbric.steels import Band, steel
+from welbric.stiffening import BearingStiffeners, ClearDistance
 from welbric.units import parse
 
 GRAVITY = 9.80665  # N per kg, standard gravity
@@ -201,7 +202,8 @@ class Member(Described):
     connection: Connection | None = None
     connectors: Connectors | None = None
     one_leg: OneLeg | None = None
-    stiffeners: Length | None = None
+    stiffeners: ClearDistance | None = None
+    bearing_stiffeners: list[BearingStiffeners] = Field(default=[], alias="bearing_stiffener")
     flange_holes: FlangeHoles | None = None
     bearing: Dimension | None = None
     Cb: Positive | None = None
@@ -324,10 +326,9 @@ class Member(Described):
             found.append("connectors: go with a double angle")
         if self.bearing is not None and self.bearing <= 0:
             found.append("bearing: a length is greater than zero")
-        if self.stiffeners is not None and self.stiffeners <= 0:
-            found.append("stiffeners: a spacing is greater than zero")
         if self.stiffeners is not None and shapes and not any("I" in s.split() for s in shapes):
             found.append("stiffeners: go with the web of an I-shape")
+        found += self._stiffener_problems(shapes)
         if self.one_leg is not None and shapes and "angle" not in shapes:
             found.append("one_leg: goes with a single angle")
         if self.forces and self.second_order == "analysed":
@@ -375,6 +376,34 @@ class Member(Described):
                     "connection, net_area: the net area is greater than zero and not greater "
                     f"than the gross area, {gross:.0f} mm²"
                 )
+        return found
+
+    def _stiffener_problems(self, shapes: set[str]) -> list[str]:
+        """Return what is wrong with the stiffeners of the web."""
+        found: list[str] = []
+        given = self.stiffeners
+        if given is not None and 2 * (given.end_panels or given.spacing) > self.length:
+            found.append("stiffeners: the panels next to the ends are longer than the member")
+        widest = 0.0
+        if given is not None and given.width is not None:
+            widest = given.width
+        slack = 1e-6 * max(self.length, 1.0)
+        for number, pair in enumerate(self.bearing_stiffeners, 1):
+            widest = max(widest, pair.width)
+            for place in pair.at:
+                if not -slack <= place <= self.length + slack:
+                    found.append(
+                        f"bearing_stiffener {number}: {place / 1000:.4g} m is off the member, "
+                        f"which is {self.length / 1000:.4g} m long"
+                    )
+        if self.bearing_stiffeners and not all("I" in s.split() for s in shapes):
+            found.append("bearing_stiffener: goes with the web of an I-shape")
+        names = ("bf", "bf_top", "bf_bottom")
+        for _, _, section in self.stretches():
+            widths = [section.properties[name] for name in names if name in section.properties]
+            if widths and 2 * widest + section.properties.get("tw", 0.0) > max(widths) + 25.4:
+                found.append("stiffeners: a pair of them is wider than the flanges")
+                break
         return found
 
     def _piece_problems(self) -> list[str]:
@@ -462,6 +491,14 @@ class Member(Described):
         held = [s.at for s in self.supports_about(axis) if s.held]
         stops = sorted({0.0, self.length, *held})
         return list(itertools.pairwise(stops))
+
+    @property
+    def panel_ends(self) -> list[float]:
+        """The places between the panels of a stiffened web next to the ends and the others, mm."""
+        if self.stiffeners is None:
+            return []
+        end = self.stiffeners.end_panels or self.stiffeners.spacing
+        return [end, self.length - end]
 
     def strengths(self) -> Band:
         """Return the strengths of the steel for the thickest part of the section."""

@@ -62,6 +62,16 @@ def _without_effect(job: Job, member: Member) -> list[str]:
         member.forces or not any(s.held and not s.clamped for s in member.supports_about("major"))
     ):
         found.append("bearing: there is no reaction to look at")
+    places = [s.at for s in member.supports_about("major") if s.held and not s.clamped]
+    places += [x for load in member.loads if load.point is not None for x in load.at or []]
+    for pair in member.bearing_stiffeners:
+        idle = [x for x in pair.at if all(abs(x - at) > 1e-6 * member.length for at in places)]
+        if idle or member.forces:
+            found.append("bearing_stiffener: no reaction and no point load is known at its place")
+    if member.stiffeners is not None and member.stiffeners.width is None:
+        found.append(
+            "stiffeners: their own width and thickness are not given, so they are not verified"
+        )
     if member.camber and member.deflection.total is None:
         found.append("the camber has no total deflection limit to count against")
     if member.pattern and not loading.PATTERNED & {load.case for load in member.loads}:

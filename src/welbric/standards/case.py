@@ -24,7 +24,8 @@ class Demand:
     `M_A`, `M_B` and `M_C` are absolute values over the segment, for the moment-shape factor.
     `end_ratio_*` is the smaller end moment over the larger, positive in reverse curvature.
     `torsion` is the moment about the member's axis; `M_reverse` the largest moment of the segment
-    in the other sense than `M_major`.
+    in the other sense than `M_major`. `V_ends` is the shear along the web in the panels of a
+    stiffened web next to the member's ends, `V_inside` in the others.
     """
 
     compression: Any = 0.0
@@ -41,6 +42,8 @@ class Demand:
     end_ratio_minor: Any = 0.0
     torsion: Any = 0.0
     M_reverse: Any = 0.0
+    V_inside: Any = 0.0
+    V_ends: Any = 0.0
 
 
 @dataclass(frozen=True)
@@ -91,6 +94,38 @@ class EndConnection:
 
 
 @dataclass(frozen=True)
+class Stiffening:
+    """Transverse stiffeners of a web, and of its panels.
+
+    Attributes
+    ----------
+    spacing, end_panels : float
+        Clear distances between stiffeners, inside and next to the member's ends, mm.
+    tension_field : bool
+        Whether inner panels carry shear after they buckle.
+    width, thickness : float or None
+        Of one stiffener, mm.
+    pairs : bool
+        Whether there is one on each side of the web.
+    Fy : float or None
+        Of the stiffeners, where it is not the member's, MPa.
+    """
+
+    spacing: float
+    end_panels: float
+    tension_field: bool = False
+    width: float | None = None
+    thickness: float | None = None
+    pairs: bool = True
+    Fy: float | None = None
+
+    @property
+    def ends_differ(self) -> bool:
+        """Whether the panels next to the ends are verified apart from the others."""
+        return self.tension_field or self.end_panels != self.spacing
+
+
+@dataclass(frozen=True)
 class MemberCase:
     """One member, or many at once, as a standard sees it.
 
@@ -126,8 +161,8 @@ class MemberCase:
         Distance between the connectors of a built-up member, mm.
     snug_tight : bool
         Whether those are bolted snug-tight.
-    stiffeners : float or None
-        Clear distance between transverse stiffeners of the web, mm.
+    stiffeners : Stiffening or None
+        Transverse stiffeners of the web.
     flange_holes : tuple of int and float, or None
         Holes across a flange in tension, and their diameter, mm.
     one_leg : str or None
@@ -164,7 +199,7 @@ class MemberCase:
     length: Any = 0.0
     connectors: Any = None
     snug_tight: bool = False
-    stiffeners: Any = None
+    stiffeners: Stiffening | None = None
     flange_holes: tuple[int, float] | None = None
     one_leg: str | None = None
     in_space_truss: bool = False
@@ -195,8 +230,18 @@ class MemberCase:
 
 
 @dataclass(frozen=True)
+class BearingPair:
+    """A pair of stiffeners, one on each side of the web; mm, and MPa where it is another steel."""
+
+    width: float
+    thickness: float
+    clip: float
+    Fy: float | None
+
+
+@dataclass(frozen=True)
 class Bearing:
-    """A force that presses a member's web at a place: a reaction, or a point load.
+    """A force that presses, or pulls, a member's web at a place: a reaction, or a point load.
 
     Attributes
     ----------
@@ -221,6 +266,12 @@ class Bearing:
         Whether the moment here is more than the yield moment, as J10.4 asks.
     source : str
         What the force is, in words.
+    bottom : bool
+        Whether it acts on the bottom flange.
+    pulls : bool
+        Whether it pulls that flange.
+    stiffeners : BearingPair or None
+        A pair of them here.
     """
 
     section: Any
@@ -235,6 +286,9 @@ class Bearing:
     both_flanges: bool
     yields: Any
     source: str
+    bottom: bool = False
+    pulls: bool = False
+    stiffeners: BearingPair | None = None
 
     def at(self, combination: int) -> Bearing:
         """Return one combination, as single numbers."""

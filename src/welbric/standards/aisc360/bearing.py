@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable
 from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_b, chapter_j
+from welbric.standards.aisc360 import chapter_b, chapter_e, chapter_g_panels, chapter_j
 from welbric.standards.aisc360.design import E, available
 from welbric.standards.aisc360.symbols import GLOSSARY
-from welbric.standards.case import Bearing, Check
+from welbric.standards.case import Bearing, BearingPair, Check
 from welbric.working import apply, either, first_of, given, heading, note
 
 SHAPES = ("rolled I", "tapered I", "welded I", "unequal I", "channel", "tapered channel")
@@ -20,6 +21,12 @@ def checks(of: Bearing) -> list[Callable[[Bearing], Check]]:
     """Return the limit states of the web under a force that presses it."""
     if of.shape not in SHAPES:
         return [not_covered]
+    if of.stiffeners is not None:
+        limits = [stiffener_column, stiffener_slenderness]
+        limits += [] if of.pulls else [stiffener_contact]
+        return [functools.partial(limit, of.stiffeners) for limit in limits]
+    if of.pulls:
+        return [flange_bending, yielding]
     found: list[Callable[[Bearing], Check]] = [yielding, crippling]
     if of.both_flanges:
         found.append(buckling)
@@ -50,7 +57,7 @@ def _flange(of: Bearing) -> tuple[float, float]:
     s = of.section
     if of.shape != "unequal I":
         return s.bf, s.tf
-    return (s.bf_bottom, s.tf_bottom) if of.source == "reaction" else (s.bf_top, s.tf_top)
+    return (s.bf_bottom, s.tf_bottom) if of.bottom else (s.bf_top, s.tf_top)
 
 
 def _check(of: Bearing, name: str, clause: str, Rn: Any, safety: tuple[float, float]) -> Check:
@@ -69,6 +76,68 @@ def _symbols(of: Bearing) -> dict[str, Any]:
         "Fy": of.Fy, "tw": s.tw, "tf": _flange(of)[1], "d": s.d, "bf": _flange(of)[0], "E": E,
         "l_b": l_b, "x_f": x_f,
     }  # fmt: skip
+
+
+def flange_bending(of: Bearing) -> Check:
+    """J10.1."""
+    heading("Flange local bending", "J10.1")
+    c = chapter_j
+    branches = (c.is_ten_flanges_inside, c.flange_bending, c.flange_bending_at_end)
+    Rn = either(*branches, **_symbols(of))
+    return _check(of, "flange local bending", "J10.1", Rn, c.FLANGE)
+
+
+def _stiffener_steel(of: Bearing, pair: BearingPair) -> float:
+    return of.Fy if pair.Fy is None else min(of.Fy, pair.Fy)
+
+
+def _sizes(pair: BearingPair) -> tuple[Any, Any]:
+    words = "given with the member"
+    b_st = given(GLOSSARY, "b_st", pair.width, words)
+    return b_st, given(GLOSSARY, "t_st", pair.thickness, words)
+
+
+def stiffener_column(pair: BearingPair, of: Bearing) -> Check:
+    """J10.8."""
+    heading("Bearing stiffeners as a column", "J10.8")
+    c, tw = chapter_j, of.section.tw
+    b_st, t_st = _sizes(pair)
+    half = 25 * tw / 2
+    inside = of.from_end >= half
+    l_w = c.strip_inside(tw) if inside else c.strip_at_end(tw)
+    Ag = c.stiffener_area(b_st, t_st, l_w, tw)
+    r = c.stiffener_radius(c.stiffener_inertia(b_st, t_st, l_w, tw), Ag)
+    Lc = c.stiffener_length(_clear(of))
+    Fy = _stiffener_steel(of, pair)
+    Rn = either(c.is_stocky, c.stocky_column, _buckling_column, Lc=Lc, r=r, Fy=Fy, Ag=Ag)
+    return _check(of, "bearing stiffeners, column", "J10.8", Rn, c.COLUMN)
+
+
+def _buckling_column(Fy: Any, Ag: Any, Lc: Any, r: Any) -> Any:
+    Fn = chapter_e.nominal_stress(Fy, chapter_e.flexural_buckling_stress(E, Lc, r))
+    return chapter_j.buckling_column(Fn, Ag)
+
+
+def stiffener_slenderness(pair: BearingPair, of: Bearing) -> Check:
+    """Table B4.1a, so that the stiffeners do not buckle locally as a column."""
+    heading("Slenderness of the bearing stiffeners", "Table B4.1a")
+    b_st, t_st = _sizes(pair)
+    limit = chapter_g_panels.slenderness_limit(E, _stiffener_steel(of, pair))
+    acts = np.asarray(of.force) > 0
+    U = np.where(acts, chapter_j.slenderness_of_stiffener(b_st, t_st, limit), 0.0)
+    head = ("bearing stiffeners, slenderness", "Table B4.1a", None, None, U)
+    return Check(*head, "number", "V_major")
+
+
+def stiffener_contact(pair: BearingPair, of: Bearing) -> Check:
+    """J7."""
+    heading("Bearing stiffeners in contact with the flange", "J7")
+    b_st, t_st = _sizes(pair)
+    t_clip = given(GLOSSARY, "t_clip", pair.clip, "given with the member")
+    c = chapter_j
+    A_pb = c.contact_area(b_st, t_clip, t_st)
+    Rn = c.contact(_stiffener_steel(of, pair), A_pb)
+    return _check(of, "bearing stiffeners, contact", "J7", Rn, c.CONTACT)
 
 
 def yielding(of: Bearing) -> Check:

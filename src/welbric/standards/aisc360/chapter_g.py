@@ -66,33 +66,33 @@ def web_coefficient(lambda_w, E, Fy, kv=KV_UNSTIFFENED):
 
 
 @condition("G2.2(b)(1)")
-def flange_yields(lambda_f, kv, E, Fy):
-    """The flange yields in shear."""
-    return lambda_f <= 1.10 * sqrt(kv * E / Fy)
+def yields_in_shear(lambda_v, kv, E, Fy):
+    """The element yields in shear."""
+    return lambda_v <= 1.10 * sqrt(kv * E / Fy)
 
 
 @condition("G2.2(b)(2)")
-def flange_buckles_inelastically(lambda_f, kv, E, Fy):
-    """The flange buckles inelastically in shear."""
-    return lambda_f <= 1.37 * sqrt(kv * E / Fy)
+def buckles_inelastically_in_shear(lambda_v, kv, E, Fy):
+    """The element buckles inelastically in shear."""
+    return lambda_v <= 1.37 * sqrt(kv * E / Fy)
 
 
 @formula("G2-9", "Cv2")
-def yielding_flange_coefficient():
+def yielding_coefficient():
     """Shear buckling coefficient, yielding."""
     return 1.0
 
 
 @formula("G2-10", "Cv2")
-def inelastic_flange_coefficient(kv, E, Fy, lambda_f):
+def inelastic_coefficient(kv, E, Fy, lambda_v):
     """Shear buckling coefficient, inelastic buckling."""
-    return 1.10 * sqrt(kv * E / Fy) / lambda_f
+    return 1.10 * sqrt(kv * E / Fy) / lambda_v
 
 
 @formula("G2-11", "Cv2")
-def elastic_flange_coefficient(kv, E, Fy, lambda_f):
+def elastic_coefficient(kv, E, Fy, lambda_v):
     """Shear buckling coefficient, elastic buckling."""
-    return 1.51 * kv * E / (lambda_f**2 * Fy)
+    return 1.51 * kv * E / (lambda_v**2 * Fy)
 
 
 @formula("G6-1", "Vn")
@@ -101,13 +101,13 @@ def flange_shear_strength(Fy, bf, tf, Cv2):
     return 2 * (0.6 * Fy * bf * tf * Cv2)
 
 
-def buckling_coefficient(lambda_f, E, Fy, kv=KV_FLANGE):
-    """Return Cv2 (G2.2), of a flange unless kv is said (G6)."""
+def buckling_coefficient(lambda_v, E, Fy, kv=KV_FLANGE):
+    """Return Cv2 (G2.2), of an outstanding flange unless kv is said (G6)."""
     return first_of(
-        (flange_yields, yielding_flange_coefficient),
-        (flange_buckles_inelastically, inelastic_flange_coefficient),
-        otherwise=elastic_flange_coefficient,
-        **{"lambda_f": lambda_f, "kv": kv, "E": E, "Fy": Fy},
+        (yields_in_shear, yielding_coefficient),
+        (buckles_inelastically_in_shear, inelastic_coefficient),
+        otherwise=elastic_coefficient,
+        **{"lambda_v": lambda_v, "kv": kv, "E": E, "Fy": Fy},
     )
 
 

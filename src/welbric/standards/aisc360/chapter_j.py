@@ -1,4 +1,4 @@
-"""Chapter J: flanges and webs under concentrated forces (J10), compressive ones."""
+"""Chapter J: flanges and webs under concentrated forces (J10), contact (J7), plates (J4.4)."""
 
 from __future__ import annotations
 
@@ -8,7 +8,26 @@ from welbric.standards.aisc360.symbols import condition, formula
 
 # phi and Omega of web yielding, crippling, sidesway buckling, compression buckling
 YIELDING, CRIPPLING, SIDESWAY, BUCKLING = (1.00, 1.50), (0.75, 2.00), (0.85, 1.76), (0.90, 1.67)
+FLANGE, COLUMN, CONTACT = (0.90, 1.67), (0.90, 1.67), (0.75, 2.00)  # J10.1, J10.8 and E1, J7
 CR = {True: 960_000.0 * 6.894757293168361, False: 480_000.0 * 6.894757293168361}  # MPa
+
+
+@condition("J10.1")
+def is_ten_flanges_inside(x_f, tf):
+    """The force is at least ten flange thicknesses from the end."""
+    return x_f >= 10 * tf
+
+
+@formula("J10-1", "Rn")
+def flange_bending(Fy, tf):
+    """Nominal strength in flange local bending."""
+    return 6.25 * Fy * tf**2
+
+
+@formula("J10.1", "Rn")
+def flange_bending_at_end(Fy, tf):
+    """Nominal strength in flange local bending near an end."""
+    return 0.5 * (6.25 * Fy * tf**2)
 
 
 @formula("J10.2", "k_des")
@@ -87,6 +106,81 @@ def compression_buckling(tw, E, Fy, h):
 def compression_buckling_at_end(tw, E, Fy, h):
     """Nominal strength of the web between forces on both flanges, near an end."""
     return 0.5 * (24 * tw**3 * sqrt(E * Fy) / h)
+
+
+# J10.8: bearing stiffeners, as a column with a strip of the web
+
+
+@formula("J10.8", "l_w")
+def strip_inside(tw):
+    """Length of web that acts with the stiffeners."""
+    return 25 * tw
+
+
+@formula("J10.8", "l_w")
+def strip_at_end(tw):
+    """Length of web that acts with the stiffeners at an end."""
+    return 12 * tw
+
+
+@formula("J10.8", "Ag")
+def stiffener_area(b_st, t_st, l_w, tw):
+    """Area of the stiffeners and the strip of web."""
+    return 2 * b_st * t_st + l_w * tw
+
+
+@formula("J10.8", "I_st")
+def stiffener_inertia(b_st, t_st, l_w, tw):
+    """Second moment of area of the stiffeners and the strip, about the middle of the web."""
+    return t_st * (2 * b_st + tw) ** 3 / 12 + (l_w - t_st) * tw**3 / 12
+
+
+@formula("J10.8", "r")
+def stiffener_radius(I_st, Ag):
+    """Radius of gyration."""
+    return sqrt(I_st / Ag)
+
+
+@formula("J10.8", "Lc")
+def stiffener_length(h):
+    """Effective length."""
+    return 0.75 * h
+
+
+@condition("J4.4(a)")
+def is_stocky(Lc, r):
+    """The column is too stocky to buckle."""
+    return Lc / r <= 25
+
+
+@formula("J4-6", "Rn")
+def stocky_column(Fy, Ag):
+    """Nominal strength of a stocky column."""
+    return Fy * Ag
+
+
+@formula("J4.4(b)", "Rn")
+def buckling_column(Fn, Ag):
+    """Nominal strength of a column that buckles (E3)."""
+    return Fn * Ag
+
+
+@formula("Table B4.1a", "U")
+def slenderness_of_stiffener(b_st, t_st, lambda_st):
+    """Width over thickness of the stiffener, over its limit."""
+    return b_st / t_st / lambda_st
+
+
+@formula("J7", "A_pb")
+def contact_area(b_st, t_clip, t_st):
+    """Area of a pair of stiffeners in contact with the flange."""
+    return 2 * (b_st - t_clip) * t_st
+
+
+@formula("J7-1", "Rn")
+def contact(Fy, A_pb):
+    """Nominal strength in contact."""
+    return 1.8 * Fy * A_pb
 
 
 @formula("J10", "Rc")

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_e, chapter_f, chapter_g, chapter_h
 from welbric.standards.aisc360.symbols import GLOSSARY
-from welbric.standards.case import MemberCase, once_per_case
+from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.units import parse
 from welbric.working import given
 
@@ -68,6 +68,10 @@ class Family:
         Where compression is not covered: case -> (mask, reason).
     resultant : bool
         Whether shear acts as the resultant of both directions.
+    shear_ends : Limit, optional
+        Of the web next to the member's ends, where its panels there are verified apart.
+    more : mapping of str to callable
+        Checks besides, by name.
     """
 
     compression: Callable[[MemberCase, Any], Any]
@@ -83,6 +87,8 @@ class Family:
     not_minor: str = ""
     uncompressed: Callable[[MemberCase], tuple[Any, str]] | None = None
     resultant: bool = False
+    shear_ends: Limit | None = None
+    more: Mapping[str, Callable[[MemberCase], Check]] = field(default_factory=dict)
 
 
 def available(method: str, nominal: Any, design: Any, allowable: Any, phi: Any, omega: Any) -> Any:

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_f_girders as girders
-from welbric.standards.aisc360 import flexural_torsional, i_bending, i_shapes
+from welbric.standards.aisc360 import flexural_torsional, i_bending, i_shapes, i_shear
 from welbric.standards.aisc360.design import E, Family, Limit
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import heading, holds
@@ -39,7 +39,7 @@ def web_too_slender(case: MemberCase) -> tuple[Any, str]:
     if case.stiffeners is None:
         fits = girders.web_is_not_too_slender.fn(lambda_w, E, case.Fy)
         return fits == 0, "the web is more slender than F13.2 allows without stiffeners"
-    near = np.asarray(case.stiffeners / i_shapes.clear_depth(case) <= 1.5)
+    near = np.asarray(case.stiffeners.spacing / i_shapes.clear_depth(case) <= 1.5)
     limits = (girders.web_limit_near.fn(E, case.Fy), girders.web_limit_far.fn(E, case.Fy))
     limit = np.where(near, *limits)
     return lambda_w > limit, "the web is more slender than F13.2 allows"
@@ -58,8 +58,10 @@ UNEQUAL = Family(
         ),
     ),
     i_shapes.MINOR,
-    i_shapes.SHEAR,
-    i_shapes.SHEAR_MINOR,
+    i_shear.SHEAR,
+    i_shear.SHEAR_MINOR,
+    more=i_shear.MORE,
+    shear_ends=i_shear.ENDS,
     outside=out_of_proportion,
 )
 WELDED = Family(
@@ -67,8 +69,10 @@ WELDED = Family(
     i_shapes.TORSIONAL,
     i_bending.MAJOR,
     i_shapes.MINOR,
-    i_shapes.SHEAR,
-    i_shapes.SHEAR_MINOR,
+    i_shear.SHEAR,
+    i_shear.SHEAR_MINOR,
+    more=i_shear.MORE,
+    shear_ends=i_shear.ENDS,
     outside=web_too_slender,
 )
 EQUAL = Family(
@@ -76,6 +80,8 @@ EQUAL = Family(
     i_shapes.TORSIONAL,
     i_bending.MAJOR,
     i_shapes.MINOR,
-    i_shapes.SHEAR,
-    i_shapes.SHEAR_MINOR,
+    i_shear.SHEAR,
+    i_shear.SHEAR_MINOR,
+    more=i_shear.MORE,
+    shear_ends=i_shear.ENDS,
 )

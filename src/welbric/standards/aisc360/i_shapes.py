@@ -12,24 +12,20 @@ from welbric.standards.aisc360 import (
     chapter_e,
     chapter_e_shapes,
     chapter_f,
-    chapter_g,
-    chapter_g_shapes,
 )
 from welbric.standards.aisc360.design import (
     E,
     G,
     Limit,
-    available,
     compression,
     effective_length_minor,
     effective_length_torsion,
     flexure,
     pick,
-    shear,
 )
-from welbric.standards.aisc360.symbols import GLOSSARY, condition, formula
+from welbric.standards.aisc360.symbols import condition, formula
 from welbric.standards.case import MemberCase, once_per_case
-from welbric.working import either, given, heading
+from welbric.working import either, heading
 
 BUILT_UP = ("welded I", "unequal I")
 
@@ -210,62 +206,5 @@ def strength_minor(case: MemberCase) -> Any:
     return flexure(case, Mn)
 
 
-# Shear
-
-
-@once_per_case
-def shear_strength(case: MemberCase) -> Any:
-    """Return the available shear strength of the web (G2.1)."""
-    heading("Strength of the web in shear", "G2.1")
-    s = case.section
-    lambda_w = web_slenderness(case)
-    Aw = chapter_g.web_area(s.d, s.tw)
-    stocky = chapter_g.web_is_stocky.fn(lambda_w, E, case.Fy)
-    if is_built_up(case) or (case.stiffeners is not None and not np.any(stocky)):
-        if case.stiffeners is None:
-            kv = chapter_g_shapes.unstiffened_coefficient()
-        else:
-            a_s = given(GLOSSARY, "a_s", case.stiffeners, "given with the member")
-            kv = chapter_g_shapes.plate_coefficient(a_s, clear_depth(case))
-        Cv1 = chapter_g.web_coefficient(lambda_w, E, case.Fy, kv)
-        return shear(case, chapter_g.web_shear_strength(case.Fy, Aw, Cv1))
-    return either(
-        chapter_g.web_is_stocky,
-        _stocky_web,
-        _other_web,
-        **{"lambda_w": lambda_w, "E": E, "Fy": case.Fy, "Aw": Aw, "method": case.method},
-    )
-
-
-def _stocky_web(Fy: Any, Aw: Any, method: str) -> Any:
-    Vn = chapter_g.web_shear_strength(Fy, Aw, chapter_g.stocky_web_coefficient())
-    pair = (chapter_g.design_shear, chapter_g.allowable_shear)
-    return available(method, Vn, *pair, chapter_g.PHI_STOCKY, chapter_g.OMEGA_STOCKY)
-
-
-def _other_web(Fy: Any, Aw: Any, lambda_w: Any, E: Any, method: str) -> Any:
-    Vn = chapter_g.web_shear_strength(Fy, Aw, chapter_g.web_coefficient(lambda_w, E, Fy))
-    pair = (chapter_g.design_shear, chapter_g.allowable_shear)
-    return available(method, Vn, *pair, chapter_g.PHI, chapter_g.OMEGA)
-
-
-@once_per_case
-def shear_strength_minor(case: MemberCase) -> Any:
-    """Return the available shear strength of the flanges (G6)."""
-    heading("Strength of the flanges in shear", "G6")
-    s = case.section
-    if case.shape == "unequal I":
-        total: Any = 0.0
-        for bf, tf in ((s.bf_top, s.tf_top), (s.bf_bottom, s.tf_bottom)):
-            lambda_f = chapter_b.flange_slenderness(bf, tf)
-            Cv2 = chapter_g.buckling_coefficient(lambda_f, E, case.Fy)
-            total = total + chapter_g_shapes.element_strength(case.Fy, bf * tf, Cv2)
-        return shear(case, total)
-    Cv2 = chapter_g.buckling_coefficient(flange_slenderness(case), E, case.Fy)
-    return shear(case, chapter_g.flange_shear_strength(case.Fy, s.bf, s.tf, Cv2))
-
-
 MINOR = (Limit("bending, minor axis", "F6", strength_minor),)
-SHEAR = Limit("shear, web", "G2.1", shear_strength)
-SHEAR_MINOR = Limit("shear, flanges", "G6", shear_strength_minor)
 TORSIONAL = Limit("torsional buckling", "E4", torsional_strength, torsion_is_longer)

@@ -313,12 +313,27 @@ def _shear_check(limit: Limit, axis: str, case: MemberCase) -> Check:
     effect = f"V_{axis}"
     Vr = getattr(d, effect)
     words = "largest shear along the web" if axis == "major" else "largest shear along the flanges"
+    if axis == "major" and case.stiffeners is not None and case.stiffeners.ends_differ:
+        Vr, words = d.V_inside, "largest shear along the web, but for the panels next to the ends"
+        effect = "V_inside"
     if of.resultant:
         Vr, words = np.hypot(d.V_major, d.V_minor), "largest shear, both directions together"
     Vr = given(GLOSSARY, "Vr", Vr, words)
     Vc = limit.strength(case)
     U = shear_utilisation(Vr, Vc)
     return Check(limit.name, limit.clause_of(case), Vr, Vc, U, "force", effect)
+
+
+def _ends_check(limit: Limit, case: MemberCase) -> Check:
+    Vr = case.demand.V_ends
+    apart = case.stiffeners is not None and case.stiffeners.ends_differ
+    if not apart:
+        return Check(limit.name, limit.clause_of(case), Vr, None, 0.0, "force", "V_ends")
+    Vr = given(GLOSSARY, "Vr", Vr, "largest shear in the panels next to the ends")
+    Vc = limit.strength(case)
+    return Check(
+        limit.name, limit.clause_of(case), Vr, Vc, shear_utilisation(Vr, Vc), "force", "V_ends"
+    )
 
 
 def _no_shear(axis: str, case: MemberCase) -> Check:
@@ -530,6 +545,9 @@ def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
             found["shear" if axis == "major" else "shear across"] = functools.partial(
                 _no_shear, axis
             )
+    if of.shear_ends is not None:
+        found[of.shear_ends.name] = functools.partial(_ends_check, of.shear_ends)
+    found |= of.more
     found["compression and bending"] = compression_and_bending
     found["tension and bending"] = tension_and_bending
     if of.torsion is None:
