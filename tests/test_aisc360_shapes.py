@@ -37,6 +37,11 @@ OWN = [
     {"shape": "round bar", "d": "60 mm"},
     {"shape": "plated I", "d": "300 mm", "bf": "150 mm", "tw": "7 mm", "tf": "11 mm",
      "b_top": "150 mm", "t_top": "10 mm"},
+    {"shape": "capped I", "d": "535.9 mm", "bf": "210 mm", "tw": "10.9 mm", "tf": "17.4 mm",
+     "r": "12 mm", "cap_d": "304.8 mm", "cap_bf": "74.7 mm", "cap_tw": "7.2 mm",
+     "cap_tf": "12.7 mm"},
+    {"shape": "double channel", "d": "254 mm", "bf": "69.6 mm", "tw": "9.6 mm", "tf": "11.1 mm",
+     "gap": "10 mm"},
 ]  # fmt: skip
 
 
@@ -54,7 +59,8 @@ ACTIONS = {
 @pytest.mark.parametrize("section", [*NAMES, *OWN], ids=str)
 def test_no_shape_ends_without_an_answer(section, method):
     """Every action, and every mix of them, has a ratio or a row outside with its clause."""
-    more = {"connectors": {"spacing": "600 mm"}} if str(section).startswith("2L") else {}
+    pair = "double" in str(section) or str(section).startswith("2L")
+    more = {"connectors": {"spacing": "600 mm"}} if pair else {}
     mixes = [[name] for name in ACTIONS]
     mixes += [
         [axial, *others] for axial in ("compression", "tension")
@@ -201,7 +207,7 @@ def test_an_equal_angle_buckles_as_the_eigenvalue_says():
     assert by_code == pytest.approx((0.92 - 0.17 * Mcr / My) * Mcr, rel=0.05)
 
 
-@pytest.mark.parametrize("shape", OWN[:3], ids=["slender", "more slender", "unequal"])
+@pytest.mark.parametrize("shape", [*OWN[:3], *OWN[7:9]], ids=lambda of: of["shape"])
 def test_girders_buckle_no_later_than_the_eigenvalue_says(shape):
     """F4 and F5 take rt and leave much torsion out: never above the elastic moment."""
     s = a_section(shape)
@@ -553,7 +559,7 @@ JUMPS = {
 LOST_TORSION = 0.28  # from F4 to F5 a welded I loses its torsion constant at once
 
 
-@pytest.mark.parametrize("section", [*NAMES, *OWN[:-1]], ids=str)
+@pytest.mark.parametrize("section", [*NAMES, *OWN[:-3]], ids=str)
 def test_stronger_steel_is_never_weaker_but_for_the_jumps(section):
     s = wb.section(section) if isinstance(section, str) else a_section(section)
     for length, top in ((500.0, True), (6000.0, True), (6000.0, False)):

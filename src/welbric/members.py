@@ -322,8 +322,9 @@ class Member(Described):
         shapes = {one.shape for _, _, one in self.stretches()} if not found else set()
         if self.connectors is not None and self.connectors.spacing > self.length:
             found.append("connectors: farther apart than the member is long")
-        if self.connectors is not None and shapes and "double angle" not in shapes:
-            found.append("connectors: go with a double angle")
+        pairs = {"double angle", "double channel"}
+        if self.connectors is not None and shapes and not shapes & pairs:
+            found.append("connectors: go with a double angle or a double channel")
         if self.bearing is not None and self.bearing <= 0:
             found.append("bearing: a length is greater than zero")
         if self.stiffeners is not None and shapes and not any("I" in s.split() for s in shapes):
@@ -354,6 +355,8 @@ class Member(Described):
             lost = self.flange_holes.count * (self.flange_holes.diameter + 25.4 / 16)
             if not all("I" in s.split() for s in shapes):
                 found.append("flange_holes: go with an I-shape")
+            elif shapes & {"plated I", "capped I"}:
+                found.append("flange_holes: of flanges with covers are not verified")
             elif lost >= min(width for width in widths if width):
                 found.append("flange_holes: they take more than the flange has")
         if self.connection is not None:

@@ -80,13 +80,13 @@ def pair(of: Section, gap: float = 0.0, facing: bool = False, upright: str = "lo
     Raises
     ------
     InputError
-        If it is neither a channel with parallel flanges nor an angle.
+        If it is neither a channel nor an angle.
     """
     apart = f", {gap:.4g} mm apart" if gap else ""
     if of.shape in {"channel", "tapered channel"}:
         sizes = {name: of.properties[name] for name in ("d", "bf", "tw", "tf")}
-        # Tapered flanges count with their mean thickness, and without fillets.
-        sizes["r"] = of.properties["r"] if of.shape == "channel" else 0.0
+        for name in ("r", "slope", "r_toe", "tf_from_tip"):
+            sizes[name] = of.properties.get(name, 0.0)
         sizes |= {"gap": gap, "toes_in": float(facing)}
         words = "toe to toe" if facing else "back to back"
         return _built("double channel", f"2 {of.name} {words}{apart}", sizes)

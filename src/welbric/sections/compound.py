@@ -28,6 +28,7 @@ from welbric.sections.shapes import (
     require,
     sizes_of,
 )
+from welbric.sections.tapered import channel_polygon, tapered_channel
 from welbric.sections.thin_wall import Wall, shear_area
 
 
@@ -154,19 +155,42 @@ def capped_i(
     )
 
 
+def channel_of_pair(
+    d: Any, bf: Any, tw: Any, tf: Any, r: Any, slope: Any, r_toe: Any, tf_from_tip: Any
+) -> tuple[Sizes, list[Part]]:
+    """Return one channel of a pair and its parts; with parallel flanges where the slope is zero."""
+    if not np.any(np.asarray(slope) > 0):
+        return channel(d, bf, tw, tf, r), channel_parts(d, bf, tw, tf, r)
+    require(np.asarray(slope) > 0, "slope must be zero for every section, or for none")
+    where = np.where(np.asarray(tf_from_tip) > 0, tf_from_tip, (bf - tw) / 2)
+    one = tapered_channel(d, bf, tw, tf, slope, r, r_toe, where)
+    return one, [channel_polygon(d, bf, tw, tf - slope * where, slope, r, r_toe)]
+
+
 def double_channel(
-    d: Any, bf: Any, tw: Any, tf: Any, r: Any = 0.0, gap: Any = 0.0, toes_in: Any = 0.0
+    d: Any,
+    bf: Any,
+    tw: Any,
+    tf: Any,
+    r: Any = 0.0,
+    gap: Any = 0.0,
+    toes_in: Any = 0.0,
+    slope: Any = 0.0,
+    r_toe: Any = 0.0,
+    tf_from_tip: Any = 0.0,
 ) -> Sizes:
     """Return two equal channels, centred, with a gap between their backs.
 
     With `toes_in` other than zero they face one another, and the gap is between the toes. They are
-    connected at intervals, or laced: torsion is that of two open shapes even without a gap.
+    connected at intervals, or laced: torsion is that of two open shapes even without a gap. With a
+    slope the flanges taper, and `tf` is their thickness at `tf_from_tip` (half the overhang where
+    that is zero).
     """
     d, bf, tw, tf, r, gap = sizes_of(d=d, bf=bf, tw=tw, tf=tf, r=r, gap=gap)
+    taper = [np.asarray(v, dtype=float) + 0.0 * d for v in (slope, r_toe, tf_from_tip)]
     facing = np.asarray(toes_in, dtype=float) + 0.0 * d
     require(np.all(facing == facing.flat[0]), "toes_in must be the same for every section")
-    one = channel(d, bf, tw, tf, r)
-    right = channel_parts(d, bf, tw, tf, r)
+    one, right = channel_of_pair(d, bf, tw, tf, r, *taper)
     back = gap / 2 + np.where(facing != 0, bf, 0.0)
     if facing.flat[0] != 0:
         right = [part.mirrored() for part in right]
@@ -174,8 +198,10 @@ def double_channel(
     out = np.abs(back + np.where(facing != 0, -1, 1) * one["shear_x"])  # to each one's shear centre
     walls = channel_walls(d, bf, tw, tf)
     touching = np.where(facing != 0, 4 * tf, 2 * d)
+    names = ("slope", "r_toe", "tf_from_tip")
     return finish(
-        {"d": d, "bf": bf, "tw": tw, "tf": tf, "r": r, "gap": gap, "toes_in": facing},
+        {"d": d, "bf": bf, "tw": tw, "tf": tf, "r": r, "gap": gap, "toes_in": facing}
+        | dict(zip(names, taper, strict=True)),
         [*right, *(part.mirrored() for part in right)],
         J=2 * one["J"],
         Cw=2 * (one["Cw"] + one["I_major"] * out**2),

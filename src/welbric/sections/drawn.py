@@ -65,8 +65,8 @@ def _tee(s: Section, sides: int) -> list[Outline]:
 
 
 def _tapered(s: Section, sides: int) -> list[Outline]:
-    tip = s.tf - s.slope * s.tf_from_tip
-    polygon = POLYGONS[s.shape](
+    tip = s.tf - s.slope * (s.tf_from_tip or (s.bf - s.tw) / 2)
+    polygon = POLYGONS[s.shape.replace("double", "tapered")](
         *(np.array(v) for v in (s.d, s.bf, s.tw, tip, s.slope, s.r, s.r_toe))
     )
     return [Outline(np.column_stack([polygon.x.ravel(), polygon.y.ravel()]))]
@@ -114,7 +114,7 @@ def _capped_i(s: Section, sides: int) -> list[Outline]:
 
 
 def _double_channel(s: Section, sides: int) -> list[Outline]:
-    right = _channel(s, sides)[0]
+    right = (_tapered if s.slope > 0 else _channel)(s, sides)[0]
     if s.toes_in:
         right = right.mirrored(x=-1.0).moved(s.bf, 0.0)
     right = right.moved(s.gap / 2, 0.0)

@@ -89,7 +89,11 @@ KINDS: dict[str, Kind] = {
     "capped I": Kind(
         _from("compound", "capped_i"), (*_I, "cap_d", "cap_bf", "cap_tw", "cap_tf"), ("r", "cap_r")
     ),
-    "double channel": Kind(_from("compound", "double_channel"), _I, ("r", "gap", "toes_in")),
+    "double channel": Kind(
+        _from("compound", "double_channel"),
+        _I,
+        ("r", "gap", "toes_in", "slope", "r_toe", "tf_from_tip"),
+    ),
 }
 
 

@@ -60,8 +60,8 @@ def web_slenderness(case: MemberCase) -> Any:
     return chapter_b.web_slenderness(clear_depth(case), case.section.tw)
 
 
-def compressive_strength(case: MemberCase, Fn: Any) -> Any:
-    """Return the available strength at the stress Fn (E7)."""
+def effective_area(case: MemberCase, Fn: Any) -> Any:
+    """Return Ae at the stress Fn (E7)."""
     s, Fy = case.section, case.Fy
     lambda_r = chapter_b.web_limit_compression(E, Fy)
     h = clear_depth(case)
@@ -79,7 +79,12 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
         lambda_rc=chapter_b.flange_limit_compression(E, Fy),
     )
     Ae = chapter_e_shapes.effective_area_less(s.A, h, he, s.tw)
-    Ae = chapter_e_shapes.effective_area_less(Ae, 2 * s.bf, 2 * be, s.tf)
+    return chapter_e_shapes.effective_area_less(Ae, 2 * s.bf, 2 * be, s.tf)
+
+
+def compressive_strength(case: MemberCase, Fn: Any) -> Any:
+    """Return the available strength at the stress Fn (E7)."""
+    Ae = effective_area(case, Fn)
     return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
 
 

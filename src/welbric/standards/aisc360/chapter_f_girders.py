@@ -39,6 +39,42 @@ def effective_radius(bfc, aw):
     return bfc / sqrt(12 * (1 + aw / 6))
 
 
+@formula("F4.2(c)(6)", "aw")
+def web_to_flange_parts(hc, tw, Afc):
+    """Twice the web's area in compression over that of the parts of the compression flange."""
+    return hc * tw / Afc
+
+
+@formula("F4.2(c)(6)", "rt")
+def radius_of_flange_parts(Iyc, Afc, aw):
+    """Radius of gyration of the flange's parts with a third of the web in compression."""
+    return sqrt(Iyc / (Afc * (1 + aw / 6)))
+
+
+@formula("F4.2(c)(6)", "Iyc")
+def plated_flange_inertia(tfc, bfc, t_pl, b_pl):
+    """Second moment of area of a flange and its cover plate about the minor axis."""
+    return tfc * bfc**3 / 12 + t_pl * b_pl**3 / 12
+
+
+@formula("F4.2(c)(6)", "Afc")
+def plated_flange_area(tfc, bfc, t_pl, b_pl):
+    """Area of a flange and its cover plate."""
+    return tfc * bfc + t_pl * b_pl
+
+
+@formula("F4.2(c)(6)", "Iyc")
+def capped_flange_inertia(tfc, bfc, I_cap):
+    """Second moment of area of a flange and the channel on it about the minor axis."""
+    return tfc * bfc**3 / 12 + I_cap
+
+
+@formula("F4.2(c)(6)", "Afc")
+def capped_flange_area(tfc, bfc, A_cap):
+    """Area of a flange and the channel on it."""
+    return tfc * bfc + A_cap
+
+
 @formula("F4.2", "Iyc")
 def compression_flange_inertia(tfc, bfc):
     """Second moment of area of the compression flange about the minor axis."""

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_b, chapter_f, chapter_f_girders
+from welbric.standards.aisc360 import chapter_b, chapter_f, chapter_f_girders, covers
 from welbric.standards.aisc360.design import (
     E,
     Limit,
@@ -21,6 +21,7 @@ from welbric.standards.aisc360.i_shapes import (
     flange_slenderness,
     flanges,
     is_built_up,
+    is_unequal,
     web_slenderness,
 )
 from welbric.standards.case import SEVERAL, MemberCase, once_per_case
@@ -30,7 +31,7 @@ from welbric.working import either, first_of, heading, holds
 @once_per_case
 def bending_web(case: MemberCase) -> Any:
     """Return lambda_w in flexure: of hc where the flanges differ."""
-    if case.shape == "unequal I":
+    if is_unequal(case):
         return chapter_b.unequal_web_slenderness(flanges(case).hc, case.section.tw)
     return web_slenderness(case)
 
@@ -45,7 +46,7 @@ def plastic_moment(case: MemberCase) -> Any:
 def limited_plastic_moment(case: MemberCase) -> Any:
     """Return Mp of F4, at most 1.6 times the yield moment."""
     s, f = case.section, flanges(case)
-    Z = s.Wpl_x if case.shape == "unequal I" else s.Wpl_major
+    Z = s.Wpl_x if is_unequal(case) else s.Wpl_major
     return chapter_f_girders.plastic_moment_limited(case.Fy, Z, f.Sxc)
 
 
@@ -54,7 +55,7 @@ def web_limits(case: MemberCase) -> tuple[Any, Any]:
     """Return lambda_pw and lambda_rw."""
     Fy = case.Fy
     lambda_rw = chapter_b.noncompact_web_limit(E, Fy)
-    if case.shape != "unequal I":
+    if not is_unequal(case):
         return chapter_b.compact_web_limit(E, Fy), lambda_rw
     f = flanges(case)
     My = Fy * np.minimum(f.Sxc, f.Sxt)
@@ -68,7 +69,7 @@ def web_limits(case: MemberCase) -> tuple[Any, Any]:
 def _by_web(case: MemberCase, compact: Strength, noncompact: Strength, slender: Strength) -> Any:
     """Return a strength by F2 and F3, F4 or F5, as the web asks."""
     lambda_w = bending_web(case)
-    if case.shape == "unequal I":
+    if is_unequal(case):
         is_compact: Any = np.zeros(np.shape(lambda_w), dtype=bool)  # F4 takes compact webs too
     else:
         lambda_pw = chapter_b.compact_web_limit(E, case.Fy)
@@ -117,7 +118,7 @@ def _compact_flange_buckling(case: MemberCase) -> Any:
 def limit_stress(case: MemberCase) -> Any:
     """Return FL."""
     f = flanges(case)
-    if case.shape != "unequal I":
+    if not is_unequal(case):
         return chapter_f_girders.usual_limit_stress(case.Fy)
     return either(
         chapter_f_girders.tension_flange_is_large,
@@ -131,6 +132,8 @@ def limit_stress(case: MemberCase) -> Any:
 def flange_inertia(case: MemberCase) -> Any:
     """Return Iyc."""
     f = flanges(case)
+    if f.Iyc is not None:
+        return f.Iyc
     return chapter_f_girders.compression_flange_inertia(f.tfc, f.bfc)
 
 
@@ -138,12 +141,17 @@ def flange_inertia(case: MemberCase) -> Any:
 def area_ratio(case: MemberCase) -> Any:
     """Return aw."""
     f = flanges(case)
+    if f.Afc is not None:
+        return chapter_f_girders.web_to_flange_parts(f.hc, case.section.tw, f.Afc)
     return chapter_f_girders.web_to_flange(f.hc, case.section.tw, f.bfc, f.tfc)
 
 
 @once_per_case
 def buckling_radius(case: MemberCase) -> Any:
     """Return rt."""
+    f = flanges(case)
+    if f.Iyc is not None:
+        return chapter_f_girders.radius_of_flange_parts(f.Iyc, f.Afc, area_ratio(case))
     return chapter_f_girders.effective_radius(flanges(case).bfc, area_ratio(case))
 
 
@@ -214,14 +222,18 @@ def _noncompact_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
 
 
 def _noncompact_flange_buckling(case: MemberCase) -> Any:
+    return _noncompact_buckling_of(case, flange_slenderness(case), flange_limits(case))
+
+
+def _noncompact_buckling_of(case: MemberCase, lambda_f: Any, limits: tuple[Any, Any]) -> Any:
     g, f = chapter_f_girders, flanges(case)
-    lambda_pf, lambda_rf = flange_limits(case)
+    lambda_pf, lambda_rf = limits
     return first_of(
         (chapter_b.flange_is_compact, g.compression_flange_yielding),
         (chapter_b.flange_is_noncompact, g.noncompact_flange),
         otherwise=g.slender_flange,
         **{"Rpc": plastification(case), "Myc": _yield_moment(case), "FL": limit_stress(case)},
-        **{"Sxc": f.Sxc, "lambda_f": flange_slenderness(case), "lambda_pf": lambda_pf},
+        **{"Sxc": f.Sxc, "lambda_f": lambda_f, "lambda_pf": lambda_pf},
         **{"lambda_rf": lambda_rf, "E": E, "kc": flange_coefficient(case)},
     )
 
@@ -251,13 +263,17 @@ def _girder_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
 
 
 def _girder_flange_buckling(case: MemberCase) -> Any:
+    return _girder_buckling_of(case, flange_slenderness(case), flange_limits(case))
+
+
+def _girder_buckling_of(case: MemberCase, lambda_f: Any, limits: tuple[Any, Any]) -> Any:
     g = chapter_f_girders
-    lambda_pf, lambda_rf = flange_limits(case)
+    lambda_pf, lambda_rf = limits
     Fcr = first_of(
         (chapter_b.flange_is_compact, g.girder_yield_stress),
         (chapter_b.flange_is_noncompact, g.girder_noncompact_flange),
         otherwise=g.girder_slender_flange,
-        **{"Fy": case.Fy, "lambda_f": flange_slenderness(case), "lambda_pf": lambda_pf},
+        **{"Fy": case.Fy, "lambda_f": lambda_f, "lambda_pf": lambda_pf},
         **{"lambda_rf": lambda_rf, "E": E, "kc": flange_coefficient(case)},
     )
     return g.girder_buckling(reduction(case), Fcr, flanges(case).Sxc)
@@ -270,7 +286,7 @@ def clause_of(number: int) -> Callable[[MemberCase], str]:
         lambda_w = bending_web(case)
         lambda_rw = chapter_b.noncompact_web_limit.fn(E, case.Fy)
         compact = lambda_w <= chapter_b.compact_web_limit.fn(E, case.Fy)
-        if case.shape == "unequal I":
+        if is_unequal(case):
             compact = np.zeros(np.shape(lambda_w), dtype=bool)
         if np.all(compact):
             return f"F3.{number - 1}" if number == 3 else f"F2.{number}"
@@ -315,6 +331,25 @@ def flange_buckling_strength(case: MemberCase) -> Any:
     heading("Strength in flange local buckling", FLANGE(case))
     branches = (_compact_flange_buckling, _noncompact_flange_buckling, _girder_flange_buckling)
     return flexure(case, _by_web(case, *branches))
+
+
+@once_per_case
+def cover_buckling_strength(case: MemberCase) -> Any:
+    """Return the available strength in local buckling of a cover of the compressed flange."""
+    heading("Strength in local buckling of the cover", FLANGE(case))
+    limits = (
+        covers.compact_cover_limit(E, case.Fy),
+        covers.noncompact_cover_limit(E, case.Fy),
+    )
+    lambda_f = covers.slenderness(case)
+
+    def by_F4(one: MemberCase) -> Any:
+        return _noncompact_buckling_of(one, lambda_f, limits)
+
+    def by_F5(one: MemberCase) -> Any:
+        return _girder_buckling_of(one, lambda_f, limits)
+
+    return flexure(case, _by_web(case, by_F4, by_F4, by_F5))
 
 
 @once_per_case

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import dataclasses
 from typing import Any
 
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_f_girders as girders
-from welbric.standards.aisc360 import flexural_torsional, i_bending, i_shapes, i_shear
+from welbric.standards.aisc360 import covers, flexural_torsional, i_bending, i_shapes, i_shear
 from welbric.standards.aisc360.design import E, Family, Limit
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import heading, holds
@@ -31,6 +32,13 @@ def out_of_proportion(case: MemberCase) -> tuple[Any, str]:
     )
     web, reason = web_too_slender(case)
     return (share == 0) | web, f"{reason}, or the flanges are out of proportion (F13-2)"
+
+
+def covered_out_of_proportion(case: MemberCase) -> tuple[Any, str]:
+    """Return where the covers of the flanges are not compact, or F13.2 is not kept."""
+    wide, why = covers.too_slender(case)
+    mask, reason = out_of_proportion(case)
+    return mask | wide, why if np.any(wide) else reason
 
 
 def web_too_slender(case: MemberCase) -> tuple[Any, str]:
@@ -63,6 +71,20 @@ UNEQUAL = Family(
     more=i_shear.MORE,
     shear_ends=i_shear.ENDS,
     outside=out_of_proportion,
+)
+COVERED = dataclasses.replace(
+    UNEQUAL,
+    major=(
+        *UNEQUAL.major,
+        Limit(
+            "cover local buckling",
+            i_bending.FLANGE,
+            i_bending.cover_buckling_strength,
+            covers.is_covered_here,
+        ),
+    ),
+    outside=covered_out_of_proportion,
+    uncompressed=covers.too_slender,
 )
 WELDED = Family(
     i_shapes.compressive_strength,

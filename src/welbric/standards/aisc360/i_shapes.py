@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -12,7 +11,9 @@ from welbric.standards.aisc360 import (
     chapter_e,
     chapter_e_shapes,
     chapter_f,
+    covers,
 )
+from welbric.standards.aisc360.covers import Flanges
 from welbric.standards.aisc360.design import (
     E,
     G,
@@ -27,7 +28,9 @@ from welbric.standards.aisc360.symbols import condition, formula
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import either, heading
 
-BUILT_UP = ("welded I", "unequal I")
+COVERED = ("plated I", "capped I")
+UNEQUAL = ("unequal I", *COVERED)
+BUILT_UP = ("welded I", *UNEQUAL)
 
 
 @condition("E4")
@@ -43,8 +46,18 @@ def torsion_not_governing(Fy):
 
 
 def is_built_up(case: MemberCase) -> bool:
-    """Return whether the shape is welded of plates."""
+    """Return whether the shape is welded together; one with cover plates counts as such."""
     return case.shape in BUILT_UP
+
+
+def is_unequal(case: MemberCase) -> bool:
+    """Return whether the flanges may differ: F4 and F5, with each flange's own modulus."""
+    return case.shape in UNEQUAL
+
+
+def is_covered(case: MemberCase) -> bool:
+    """Return whether a flange has a cover plate or a channel on it."""
+    return case.shape in COVERED
 
 
 # Classification
@@ -56,7 +69,8 @@ def clear_depth(case: MemberCase) -> Any:
     s = case.section
     if case.shape == "unequal I":
         return s.d - s.tf_top - s.tf_bottom
-    return chapter_b.clear_web_depth(s.d, s.tf, 0.0 if is_built_up(case) else s.r)
+    plates = is_built_up(case) and not is_covered(case)
+    return chapter_b.clear_web_depth(s.d, s.tf, 0.0 if plates else s.r)
 
 
 @once_per_case
@@ -65,23 +79,12 @@ def web_slenderness(case: MemberCase) -> Any:
     return chapter_b.web_slenderness(clear_depth(case), case.section.tw)
 
 
-@dataclass(frozen=True)
-class Flanges:
-    """The flange in compression, and what goes with it."""
-
-    bfc: Any
-    tfc: Any
-    Sxc: Any
-    Sxt: Any
-    hc: Any
-    hp: Any
-    ho: Any
-
-
 @once_per_case
 def flanges(case: MemberCase) -> Flanges:
     """Return the flange that the segment's moment compresses."""
     s, h = case.section, clear_depth(case)
+    if is_covered(case):
+        return covers.flanges(case)
     if case.shape != "unequal I":
         ho = chapter_f.flange_distance(s.d, s.tf)
         return Flanges(s.bf, s.tf, s.Wel_major, s.Wel_major, h, h, ho)
@@ -91,8 +94,8 @@ def flanges(case: MemberCase) -> Flanges:
     y_c = pick(top, above, below) - tfc
     # The plastic axis is measured from the same origin as the centroid.
     y_p = pick(top, above - (s.plastic_y - s.y), below + (s.plastic_y - s.y)) - tfc
-    hc = chapter_b.depth_in_compression(y_c)
-    hp = chapter_b.plastic_depth_in_compression(y_p)
+    hc = chapter_b.depth_in_compression(covers.in_web(y_c, s.d))
+    hp = chapter_b.plastic_depth_in_compression(covers.in_web(y_p, s.d))
     Sxc, Sxt = pick(top, s.Wel_top, s.Wel_bottom), pick(top, s.Wel_bottom, s.Wel_top)
     ho = s.d - (s.tf_top + s.tf_bottom) / 2
     return Flanges(pick(top, s.bf_top, s.bf_bottom), tfc, Sxc, Sxt, hc, hp, ho)
@@ -144,7 +147,11 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
             **{"Fy": Fy, "Fn": Fn},
         )
 
-    if case.shape == "unequal I":
+    if is_covered(case):
+        b, be = outstand(s.bf, s.tf)
+        Ae = chapter_e_shapes.effective_area_less(s.A, h, he, s.tw)
+        Ae = chapter_e_shapes.effective_area_less(Ae, 4 * b, 4 * be, s.tf)
+    elif case.shape == "unequal I":
         Ae = chapter_e_shapes.effective_area_less(s.A, h, he, s.tw)
         for bf, tf in ((s.bf_top, s.tf_top), (s.bf_bottom, s.tf_bottom)):
             b, be = outstand(bf, tf)

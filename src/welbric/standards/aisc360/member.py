@@ -44,8 +44,11 @@ FAMILIES = {  # shape: module and name of its family, imported when it is first 
     "tapered I": "i_families.EQUAL",
     "welded I": "i_families.WELDED",
     "unequal I": "i_families.UNEQUAL",
+    "plated I": "i_families.COVERED",
+    "capped I": "i_families.COVERED",
     "channel": "channels.CHANNEL",
     "tapered channel": "channels.CHANNEL",
+    "double channel": "double_channels.DOUBLE_CHANNEL",
     "rectangular tube": "hollow.RECTANGULAR",
     "welded box": "hollow.BOX",
     "round tube": "hollow.ROUND",
@@ -267,7 +270,7 @@ def _major_check(limit: Limit, case: MemberCase) -> Check:
     applies = True if limit.applies is None else limit.applies(case)
     Mc = limit.strength(case)
     U = np.where(applies, flexural_utilisation(Mr, Mc), 0.0)
-    outside = np.asarray(mask) & (np.asarray(Mr) > 0)
+    outside = np.asarray(mask) & (np.asarray(Mr) > 0) & np.asarray(applies)
     U = np.where(outside, np.nan, U)
     head = (limit.name, limit.clause_of(case), Mr, Mc, U, "moment", "M_major")
     return Check(*head, outside=outside, reason=reason)

@@ -8,6 +8,7 @@ import numpy as np
 
 from welbric.sections.shapes import angle
 from welbric.standards.aisc360 import (
+    built_up,
     chapter_b,
     chapter_e,
     chapter_e_shapes,
@@ -29,10 +30,7 @@ from welbric.standards.aisc360.design import (
 )
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
-from welbric.working import either, first_of, given, heading
-
-KI_ANGLES = 0.50  # E6.1(b)
-FARTHEST = 0.75  # E6.2: slenderness of one component over the governing one of the pair
+from welbric.working import first_of, given, heading
 
 
 def _is_pair(case: MemberCase) -> bool:
@@ -96,21 +94,10 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
 def modified_slenderness(case: MemberCase) -> Any:
     """Return the slenderness about y, of a pair with the slip of its connectors (E6.1)."""
     c, s = chapter_e_shapes, case.section
-    lambda_o = c.slenderness(effective_length_minor(case), s.r_minor)
     if not _is_pair(case):
-        return lambda_o
-    if case.connectors is None:
-        return np.nan * lambda_o
-    ri = given(GLOSSARY, "ri", least_radius(case), "one angle, minor principal axis")
-    a_c = given(GLOSSARY, "a_c", case.connectors, "given with the member")
-    if case.snug_tight:
-        return c.snug_tight_slenderness(lambda_o, a_c, ri)
-    return either(
-        c.connectors_are_near,
-        c.slenderness_as_one,
-        c.fastened_slenderness,
-        **{"lambda_o": lambda_o, "a_c": a_c, "ri": ri, "Ki": KI_ANGLES},
-    )
+        return c.slenderness(effective_length_minor(case), s.r_minor)
+    words = "one angle, minor principal axis"
+    return built_up.modified_slenderness(case, least_radius(case), built_up.KI["angles"], words)
 
 
 @once_per_case
@@ -309,14 +296,7 @@ def shear_strength_minor(case: MemberCase) -> Any:
 
 def connectors_missing(case: MemberCase) -> tuple[Any, str]:
     """Return where the connectors of a pair are not given, or are too far apart (E6.2)."""
-    if case.connectors is None:
-        return np.asarray(True), "the connectors of the two angles are not given"
-    s = case.section
-    major = case.K_major * case.length_major / s.r_major
-    minor = case.K_minor * case.length_minor / s.r_minor
-    slenderest = np.maximum(major, minor)
-    apart = case.connectors / least_radius(case) > FARTHEST * slenderest
-    return np.asarray(apart), "E6.2: one angle between connectors is too slender for the pair"
+    return built_up.connectors_missing(case, least_radius(case), "angle")
 
 
 _MAJOR = (
