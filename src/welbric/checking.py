@@ -25,7 +25,7 @@ from welbric.job import Job
 from welbric.joints import Joint
 from welbric.members import Member
 from welbric.remarks import notes, warnings
-from welbric.restraints import Segment, segments
+from welbric.restraints import Segment, held_all_along, segments
 from welbric.results import (
     OK,
     OUTSIDE,
@@ -199,6 +199,7 @@ def member_case(
             Lb=np.array([s.Lb for s in parts]),
             free_tip=np.array([s.free_tip for s in parts]),
             top=np.array([s.flange != "bottom" for s in parts]),
+            other_held=np.array([_other_held(member, s) for s in parts]),
         ),
         length_major=lengths["major"],
         length_minor=lengths["minor"],
@@ -211,7 +212,8 @@ def member_case(
         loaded_major="major" in transverse or bool(member.forces),
         loaded_minor="minor" in transverse or bool(member.forces),
         **_connection(member),
-        Cb=member.Cb,
+        **_moment_shape(job, member, parts, forces),
+        reversed_curvature=member.Cb == "reversed curvature",
         second_order_included=member.second_order != "amplified",
         separate_planes=job.separate_planes,
         length=member.length,
@@ -224,6 +226,35 @@ def member_case(
         one_leg=member.one_leg.leg if member.one_leg else None,
         in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
     )
+
+
+def _other_held(member: Member, segment: Segment) -> bool:
+    """Return whether the other flange is held all along a segment."""
+    other = {"top": "bottom", "bottom": "top"}.get(segment.flange)
+    if other is None:
+        return False
+    lengths = held_all_along(member, getattr(member.restraint, other))
+    return any(a <= segment.start and segment.end <= b for a, b in lengths)
+
+
+def _moment_shape(
+    job: Job, member: Member, parts: list[Segment], forces: MemberForces
+) -> dict[str, Any]:
+    """Return the moment-shape factor as the standard sees it, where the member chooses one."""
+    if isinstance(member.Cb, float):
+        return {"Cb": member.Cb}
+    if member.Cb != "eigenvalue":
+        return {}
+    from welbric.lateral import critical_load
+
+    steel = standard(job.standard).ELASTICITY
+    found = np.full((1, len(forces.combinations), len(parts)), np.nan)
+    for c, combination in enumerate(forces.combinations):
+        if np.any(forces.M_major[c]):
+            load = critical_load(member, combination, steel, bending_alone=True)
+            known = {part.segment: part.Cb for part in load.segments}
+            found[0, c] = [known.get(part, np.nan) for part in parts]
+    return {"Cb": found, "Cb_source": "by eigenvalue, of the whole member"}
 
 
 def _stiffening(member: Member) -> Stiffening | None:
@@ -354,8 +385,8 @@ def _bending_stability(forces: MemberForces, code: Any) -> list[Row]:
 
 def _destabilised(member: Member, parts: list[Segment], code: Any) -> list[Row]:
     """Return a row outside where loads on a flange press it sideways, and nothing holds it."""
-    if all(part.continuous for part in parts):
-        return []
+    if all(part.continuous for part in parts) or member.Cb == "eigenvalue":
+        return []  # the eigenvalue takes the loads where they act
     for load in member.loads:
         pushes = [*(load.line or []), load.area or 0.0, load.point or 0.0]
         down, up = max(pushes) > 0 or load.acts_either_way, min(pushes) < 0 or load.acts_either_way

@@ -412,6 +412,9 @@ def segment_demand(
             at = segment.start + quarter * (segment.end - segment.start)
             here = np.abs(x - at) <= 1e-9 * max(1.0, forces.x[-1])
             values.setdefault(name, []).append(np.abs(M[:, here]).max(axis=1))
+        middle = np.argmin(np.abs(x - (segment.start + segment.end) / 2))
+        for name, station in (("M_start", 0), ("M_middle", middle), ("M_end", -1)):
+            values.setdefault(name, []).append(compressing[:, station])
     stacked = {name: np.stack(columns, axis=-1)[None] for name, columns in values.items()}
     ratios = {
         f"end_ratio_{axis}": _end_ratio(getattr(forces, f"M_{axis}"))[None, :, None]

@@ -86,7 +86,9 @@ class CriticalLoad:
         return self.factor * self.moment
 
 
-def critical_load(member: Member, combination: Combination, steel: Elasticity) -> CriticalLoad:
+def critical_load(
+    member: Member, combination: Combination, steel: Elasticity, bending_alone: bool = False
+) -> CriticalLoad:
     """Return the elastic critical load factor of a member under a combination.
 
     Parameters
@@ -96,6 +98,8 @@ def critical_load(member: Member, combination: Combination, steel: Elasticity) -
         name; loads act where `on` says.
     combination : Combination
     steel : Elasticity
+    bending_alone : bool
+        Whether axial forces are left out.
 
     Raises
     ------
@@ -130,11 +134,12 @@ def critical_load(member: Member, combination: Combination, steel: Elasticity) -
     flat, side = x.ravel(), np.zeros(x.size, dtype=bool)
     factors = cases.factors([combination])
     moment = cases.major.moment.combine(factors)
+    along_axis = cases.axial.combine(0.0 * factors if bending_alone else factors)
     found = buckling(
         nodes,
         along(nodes, stretches, E, G),
         moment.at(flat, side)[0].reshape(x.shape),
-        cases.axial.combine(factors).at(flat, side)[0].reshape(x.shape),
+        along_axis.at(flat, side)[0].reshape(x.shape),
         lines(x),
         points,
         holds,
@@ -144,7 +149,7 @@ def critical_load(member: Member, combination: Combination, steel: Elasticity) -
     both = [moment.at(stations, np.full(len(stations), right))[0] for right in (False, True)]
     values = np.where(np.abs(both[0]) > np.abs(both[1]), both[0], both[1])
     at = int(np.argmax(np.abs(values)))
-    axial = cases.axial.combine(factors).at(stations, np.zeros(len(stations), dtype=bool))
+    axial = along_axis.at(stations, np.zeros(len(stations), dtype=bool))
     squeezed = bool(axial.min() < 0)
     parts = [
         _of_segment(segment, stations, values, factor, stretches, E, G, squeezed)

@@ -27,7 +27,6 @@ from welbric.descriptions import (
     Described,
     Dimension,
     Length,
-    Positive,
 )
 from welbric.errors import InputError
 from welbric.holds import Brace, Buckling, Restraint, SupportAt
@@ -115,6 +114,30 @@ class DeflectionLimit:
     def allowed(self, span: float) -> float:
         """Return the deflection allowed in a span, mm."""
         return self.at_most if self.at_most is not None else span / (self.over or math.inf)
+
+
+CB_BY = ("reversed curvature", "eigenvalue")
+
+
+class MomentShape:
+    """Marks a moment-shape factor: a number, or the rule it is found by."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        def read(value: Any) -> float | str:
+            if isinstance(value, str) and value in CB_BY:
+                return value
+            number = isinstance(value, int | float) and not isinstance(value, bool)
+            if number and 0 < value < math.inf:
+                return float(value)
+            raise ValueError(
+                f"{value!r}: accepted: a number greater than zero, or "
+                + " or ".join(map(repr, CB_BY))
+            )
+
+        return core_schema.no_info_plain_validator_function(read)
+
+    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
+        return {"anyOf": [{"type": "number", "exclusiveMinimum": 0}, {"enum": list(CB_BY)}]}
 
 
 class Piece(Described):
@@ -206,7 +229,7 @@ class Member(Described):
     bearing_stiffeners: list[BearingStiffeners] = Field(default=[], alias="bearing_stiffener")
     flange_holes: FlangeHoles | None = None
     bearing: Dimension | None = None
-    Cb: Positive | None = None
+    Cb: Annotated[float | str, MomentShape()] | None = None
     second_order: Literal["amplified", "analysed", "included"] = "amplified"
     deflection: DeflectionLimits = DeflectionLimits()
     deflection_from: Literal["undeformed line", "chord"] = "undeformed line"
@@ -339,6 +362,8 @@ class Member(Described):
                 "second_order: 'included' goes with forces combined elsewhere; loads are analysed "
                 "to the first order here unless 'analysed' is said"
             )
+        if self.forces and self.Cb == "eigenvalue":
+            found.append("Cb: 'eigenvalue' needs loads, not forces combined elsewhere")
         if self.loads and self.forces:
             found.append("forces: give loads, or forces combined elsewhere, and not both")
         found += self.end_problems()

@@ -24,7 +24,8 @@ class Demand:
     `M_A`, `M_B` and `M_C` are absolute values over the segment, for the moment-shape factor.
     `end_ratio_*` is the smaller end moment over the larger, positive in reverse curvature.
     `torsion` is the moment about the member's axis; `M_reverse` the largest moment of the segment
-    in the other sense than `M_major`. `V_ends` is the shear along the web in the panels of a
+    in the other sense than `M_major`. `M_start`, `M_middle` and `M_end` are
+    positive where they compress the segment's flange. `V_ends` is the shear along the web in the panels of a
     stiffened web next to the member's ends, `V_inside` in the others.
     """
 
@@ -42,6 +43,9 @@ class Demand:
     end_ratio_minor: Any = 0.0
     torsion: Any = 0.0
     M_reverse: Any = 0.0
+    M_start: Any = 0.0
+    M_middle: Any = 0.0
+    M_end: Any = 0.0
     V_inside: Any = 0.0
     V_ends: Any = 0.0
 
@@ -59,12 +63,14 @@ class Elasticity:
 class Segments:
     """The segments for lateral-torsional buckling; arrays of shape (G,).
 
-    `top` says whether it is the top flange that the segment's moment compresses.
+    `top` says whether it is the top flange that the segment's moment compresses, `other_held`
+    whether the other flange is held all along.
     """
 
     Lb: Any
     free_tip: Any = False
     top: Any = True
+    other_held: Any = False
 
 
 @dataclass(frozen=True)
@@ -151,8 +157,12 @@ class MemberCase:
         How the ends are joined, where the net area or the shear lag factor follow from it.
     net_area, shear_lag : float or None
         Of the member's connections in tension, where given.
-    Cb : float or None
-        Moment-shape factor, where the designer gives one.
+    Cb : float or array, optional
+        Moment-shape factor, where the designer gives one or it is found elsewhere; NaN where not.
+    Cb_source : str
+        Where that comes from.
+    reversed_curvature : bool
+        Whether the commentary's rule for a flange held all along is to be taken.
     second_order_included : bool
         Whether the given moments hold the second-order effects already.
     length : float
@@ -194,6 +204,8 @@ class MemberCase:
     net_area: Any = None
     shear_lag: Any = None
     Cb: Any = None
+    Cb_source: str = "given with the member"
+    reversed_curvature: bool = False
     second_order_included: bool = False
     separate_planes: bool = False
     length: Any = 0.0
@@ -222,11 +234,16 @@ class MemberCase:
         segments = Segments(
             Lb=float(np.ravel(self.segments.Lb)[segment]),
             free_tip=bool(np.ravel(self.segments.free_tip)[segment]),
-            top=bool(
-                np.ravel(np.broadcast_to(self.segments.top, np.shape(self.segments.Lb)))[segment]
-            ),
+            **{
+                name: bool(np.ravel(np.broadcast_to(value, np.shape(self.segments.Lb)))[segment])
+                for name, value in (
+                    ("top", self.segments.top),
+                    ("other_held", self.segments.other_held),
+                )
+            },
         )
-        return replace(self, section=section, demand=demand, segments=segments, cache={})
+        more = {"demand": demand, "segments": segments, "Cb": pick(self.Cb)}
+        return replace(self, section=section, **more, cache={})
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_e, chapter_f, chapter_g, chapter_h
+from welbric.standards.aisc360 import chapter_e, chapter_f, chapter_f_reversed, chapter_g, chapter_h
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.units import parse
@@ -147,13 +147,20 @@ def effective_length_torsion(case: MemberCase) -> Any:
 
 @once_per_case
 def moment_shape_factor(case: MemberCase) -> Any:
-    """Return Cb: as given, 1.0 at a free tip, else Eq. F1-1.
-
-    Where the largest moment of the segment compresses the other flange, Cb is taken as 1.0.
-    """
-    d = case.demand
+    """Return Cb: as given, by the rule chosen, else by the quarter points."""
     if case.Cb is not None:
-        return given(GLOSSARY, "Cb", case.Cb, "given with the member")
+        if np.ndim(case.Cb) == 0 and case.Cb == case.Cb:
+            return given(GLOSSARY, "Cb", case.Cb, case.Cb_source)
+        if np.ndim(case.Cb) > 0:
+            return np.where(np.isnan(case.Cb), by_quarter_points(case), case.Cb)
+    if case.reversed_curvature:
+        return chapter_f_reversed.pick_rule(case, by_quarter_points)
+    return by_quarter_points(case)
+
+
+def by_quarter_points(case: MemberCase) -> Any:
+    """Return Cb by Eq. F1-1; 1.0 at a free tip and where the other flange is compressed more."""
+    d = case.demand
     if np.ndim(d.M_max) == 0:
         if case.segments.free_tip:
             return given(GLOSSARY, "Cb", 1.0, "F1: the free end is not held")

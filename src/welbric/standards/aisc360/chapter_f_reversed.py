@@ -1,0 +1,40 @@
+"""Moment-shape factor of a flange whose fellow is held all along (commentary to F1)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+from numpy import maximum, minimum
+
+from welbric.standards.aisc360.symbols import formula
+from welbric.standards.case import MemberCase
+
+
+@formula("C-F1-5", "M_sum")
+def sum_of_ends(M_0, M_1):
+    """Sum of the end moments that compress the flange."""
+    return M_0 + maximum(M_1, 0.0)
+
+
+@formula("C-F1-5", "Cb")
+def reversed_curvature(M_0, M_1, M_CL, M_sum):
+    """Moment-shape factor with the other flange held all along."""
+    return 3.0 - 2 / 3 * (M_1 / M_0) - 8 / 3 * (M_CL / M_sum)
+
+
+def pick_rule(case: MemberCase, otherwise: Callable[[MemberCase], Any]) -> Any:
+    """Return Cb by the rule where it applies, else by another one."""
+    d = case.demand
+    M_0, M_1 = maximum(d.M_start, d.M_end), minimum(d.M_start, d.M_end)
+    applies = np.asarray(case.segments.other_held) & np.asarray(M_0 > 0)
+    # It is for loads that bend the member away from the ends' moments: not for uplift.
+    applies = applies & np.asarray(d.M_middle <= M_0) & np.asarray(d.M_major <= M_0 * (1 + 1e-9))
+    if np.ndim(d.M_max) == 0:
+        if not applies:
+            return otherwise(case)
+        return reversed_curvature(M_0, M_1, d.M_middle, sum_of_ends(M_0, M_1))
+    safe = np.where(applies, M_0, 1.0)
+    total = sum_of_ends(safe, M_1)
+    return np.where(applies, reversed_curvature(safe, M_1, d.M_middle, total), otherwise(case))
