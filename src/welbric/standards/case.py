@@ -24,9 +24,9 @@ class Demand:
     `M_A`, `M_B` and `M_C` are absolute values over the segment, for the moment-shape factor.
     `end_ratio_*` is the smaller end moment over the larger, positive in reverse curvature.
     `torsion` is the moment about the member's axis; `M_reverse` the largest moment of the segment
-    in the other sense than `M_major`. `M_start`, `M_middle` and `M_end` are
-    positive where they compress the segment's flange. `V_ends` is the shear along the web in the panels of a
-    stiffened web next to the member's ends, `V_inside` in the others.
+    in the other sense than `M_major`. `M_start`, `M_middle` and `M_end` are positive where they
+    compress the segment's flange. `V_ends` is the shear along the web in the panels of a stiffened
+    web next to the member's ends, `V_inside` in the others.
     """
 
     compression: Any = 0.0
