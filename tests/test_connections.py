@@ -4,6 +4,7 @@ import pytest
 
 import welbric as wb
 from cases import IN, KIP, KSI
+from welbric.standards.aisc360 import E, G, chapter_e
 
 HOLES = [{"count": 1, "diameter": "13/16 in", "thickness": "0.5 in"}]
 
@@ -88,3 +89,112 @@ def test_too_few_bolts_are_outside():
 def test_wrong_connections(connection, words):
     with pytest.raises(wb.InputError, match=words):
         rupture("L4X4X1/2", "A36", connection)
+
+
+PIN = {"diameter": "2 in", "hole": "2.03 in", "end": "3 in", "edge": "2.5 in"}
+
+
+def bar(**fields):
+    given = {
+        "mark": "T", "role": "hanger", "section": {"shape": "flat bar", "d": "7 in", "b": "1/2 in"},
+        "steel": "A36", "height": "10 ft", "self_weight": False,
+        "load": [{"case": "live", "tension": "30 kip"}],
+    } | fields  # fmt: skip
+    return wb.Job(members=[wb.Member(**given)])
+
+
+def test_a_pin_by_hand():
+    """D5: be = 2t + 0.63 in = 1.63 in; shear-out over a + d/2; 1.8 Fy on the pin."""
+    table = wb.check(bar(pin=PIN))
+    rows = {row.name: row for row in table["T"].rows}
+    Pu = 1.6 * 30
+    expected = {
+        "pin, rupture": Pu / (0.75 * 58 * 2 * 0.5 * 1.63),
+        "pin, shear-out": Pu / (0.75 * 0.6 * 58 * 2 * 0.5 * (3 + 1)),
+        "pin, bearing": Pu / (0.75 * 1.8 * 36 * 2 * 0.5),
+        "tensile yielding": Pu / (0.9 * 36 * 3.5),
+    }
+    assert {name: row.utilisation for name, row in rows.items()} == pytest.approx(expected)
+    for part in table.explain("T").parts:
+        assert part.entries[-1].result == pytest.approx(part.row.utilisation, rel=1e-12)
+
+
+HEAD = {"diameter": "6.5 in", "hole": "6.52 in", "head": "16.5 in", "fillet": "17 in"}
+
+
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [
+        ({"pin": PIN | {"end": "2 in"}}, "at least 1.33"),
+        ({"pin": PIN | {"hole": "2.2 in"}}, "1/32 in wider"),
+        ({"eyebar": HEAD | {"diameter": "5 in", "hole": "5.02 in"}}, "7/8 of the body"),
+        ({"eyebar": HEAD | {"head": "15 in"}}, "no wider than 2/3"),
+        ({"eyebar": HEAD | {"fillet": "10 in"}}, "fillet's radius"),
+    ],
+)
+def test_ends_out_of_proportion_are_outside(fields, words):
+    section = {"shape": "flat bar", "d": "7 in", "b": "1 in" if "eyebar" in fields else "1/2 in"}
+    found = [
+        row for row in wb.check(bar(section=section, **fields))["T"].rows if row.status == "outside"
+    ]
+    assert found
+    assert words in found[0].reason
+
+
+def test_an_eyebar_is_as_strong_as_its_body():
+    section = {"shape": "flat bar", "d": "7 in", "b": "1 in"}
+    result = wb.check(bar(section=section, eyebar=HEAD))["T"]
+    assert [row.name for row in result.rows] == ["tensile yielding"]
+
+
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [
+        ({"pin": PIN | {"hole": "1 in"}}, "not smaller than the pin"),
+        ({"pin": PIN, "eyebar": HEAD}, "one of connection, pin and eyebar"),
+        ({"pin": PIN, "section": "W8X31"}, "go with a flat bar"),
+        ({"eyebar": HEAD | {"head": "1 in"}}, "the hole into the head"),
+    ],
+)
+def test_wrong_ends_are_named(fields, words):
+    with pytest.raises(wb.InputError, match=words):
+        bar(**fields)
+
+
+def test_restraint_off_the_shear_centre_is_the_eigenvalue_problem_of_a_held_axis():
+    """E4(d) without its factor of 0.9: a column whose flange is held all along, by eigenvalue."""
+    member = wb.Member(
+        mark="C", role="column", section="W12X40", height="9 m", self_weight=False,
+        restraint={"top": "continuous"}, load=[{"case": "live", "compression": "1 kN"}],
+    )  # fmt: skip
+    job = wb.Job(members=[member], combinations=["1.0L"])
+    critical = wb.sideways(job, member, "1.0L").factor * 1000
+    s = member.section
+    args = (E, s.Cw, s.I_minor, s.d / 2, 9000.0, G, s.J, s.I_major, s.A)
+    assert chapter_e.constrained_axis_stress(*args) * s.A / 0.9 == pytest.approx(critical, rel=2e-3)
+
+
+def test_girts_on_one_flange():
+    """The girts halve the minor length; the column may still turn about them."""
+    fields = {
+        "mark": "C", "role": "column", "section": "W12X40", "height": "9 m",
+        "load": [{"case": "live", "compression": "300 kN"}],
+    }  # fmt: skip
+    lengths = {"minor_length": "1.5 m", "torsional_length": "9 m"}
+    found = {}
+    for offset in ("", "0 in", "6 in"):
+        more = {"lateral_offset": offset} if offset else {}
+        job = wb.Job(members=[wb.Member(**fields, buckling=lengths | more)])
+        found[offset] = {row.name: row for row in wb.check(job)["C"].rows}
+    held = found["6 in"]["torsional buckling, axis held"]
+    assert "torsional buckling" not in found["6 in"]
+    assert held.clause == "E4(d)"
+    # Turning about the shear centre is E4-2 but for the factor.
+    assert (
+        0.9 < found[""]["torsional buckling"].utilisation / found["0 in"][held.name].utilisation < 1
+    )
+    with pytest.raises(wb.InputError, match="goes with a minor_length"):
+        wb.Member(**fields, buckling={"lateral_offset": "6 in"})
+    other = wb.Member(**(fields | {"section": "HSS8X8X1/4"}), buckling=lengths | {
+        "lateral_offset": "6 in"})  # fmt: skip
+    assert wb.check(wb.Job(members=[other]))["C"].status == "outside"

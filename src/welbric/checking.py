@@ -40,7 +40,16 @@ from welbric.results import (
 )
 from welbric.sections.table import Section
 from welbric.standards import standard
-from welbric.standards.case import SEVERAL, Check, EndConnection, MemberCase, Segments, Stiffening
+from welbric.standards.case import (
+    SEVERAL,
+    Check,
+    EndConnection,
+    EyebarHead,
+    MemberCase,
+    PinnedEnd,
+    Segments,
+    Stiffening,
+)
 
 if TYPE_CHECKING:
     from welbric.lateral import CriticalLoad
@@ -213,10 +222,12 @@ def member_case(
         loaded_minor="minor" in transverse or bool(member.forces),
         **_connection(member),
         **_moment_shape(job, member, parts, forces),
+        lateral_offset=buckling.lateral_offset,
         reversed_curvature=member.Cb == "reversed curvature",
         second_order_included=member.second_order != "amplified",
         separate_planes=job.separate_planes,
         length=member.length,
+        **_pinned(member),
         connectors=member.connectors.spacing if member.connectors else None,
         snug_tight=member.connectors is not None and member.connectors.fastened == "snug-tight",
         stiffeners=_stiffening(member),
@@ -265,6 +276,17 @@ def _stiffening(member: Member) -> Stiffening | None:
     ends = given.end_panels or given.spacing
     sizes = (given.width, given.thickness, given.sides == "both", given.Fy)
     return Stiffening(given.spacing, ends, given.tension_field, *sizes)
+
+
+def _pinned(member: Member) -> dict[str, Any]:
+    """Return a bar's pinned end as the standard sees it."""
+    if member.pin is not None:
+        p = member.pin
+        return {"pin": PinnedEnd(p.diameter, p.hole, p.end, p.edge)}
+    if member.eyebar is not None:
+        e = member.eyebar
+        return {"eyebar": EyebarHead(e.diameter, e.hole, e.head, e.fillet)}
+    return {}
 
 
 def _connection(member: Member) -> dict[str, Any]:

@@ -135,7 +135,11 @@ Factor = Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
 
 
 class Buckling(Described):
-    """Unbraced lengths and effective length factors of a member in compression."""
+    """Unbraced lengths and effective length factors of a member in compression.
+
+    ``lateral_offset`` is the distance, along the web, from the shear centre to what holds the
+    member sideways between its supports, where that does not hold it from twisting.
+    """
 
     major_length: Length | None = None
     minor_length: Length | None = None
@@ -143,6 +147,7 @@ class Buckling(Described):
     major_K: Factor | None = None
     minor_K: Factor | None = None
     torsional_K: Factor | None = None
+    lateral_offset: Dimension | None = None
 
 
 class SupportAt(Described):

@@ -96,6 +96,44 @@ class Connection(Described):
         return self
 
 
+class Pin(Described):
+    """A plate's end with a hole for a pin.
+
+    ``end`` is from the edge of the hole to the end of the plate along the force, ``edge`` from the
+    hole to the edge of the plate across it.
+    """
+
+    diameter: Dimension
+    hole: Dimension
+    end: Dimension
+    edge: Dimension
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Pin:
+        if min(self.diameter, self.end, self.edge) <= 0:
+            raise ValueError("diameter, end and edge are greater than zero")
+        if self.hole < self.diameter:
+            raise ValueError("hole: is not smaller than the pin")
+        return self
+
+
+class Eyebar(Described):
+    """A bar with a round head at its ends, and a pin through it."""
+
+    diameter: Dimension
+    hole: Dimension
+    head: Dimension
+    fillet: Dimension
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Eyebar:
+        if min(self.diameter, self.fillet) <= 0:
+            raise ValueError("diameter and fillet are greater than zero")
+        if not self.diameter <= self.hole < self.head:
+            raise ValueError("the pin fits into the hole, and the hole into the head")
+        return self
+
+
 class Connectors(Described):
     """What makes two angles act as one."""
 

@@ -30,7 +30,7 @@ from welbric.descriptions import (
 )
 from welbric.errors import InputError
 from welbric.holds import Brace, Buckling, Restraint, SupportAt
-from welbric.joints import Connection, Connectors, FlangeHoles, Joint, OneLeg
+from welbric.joints import Connection, Connectors, Eyebar, FlangeHoles, Joint, OneLeg, Pin
 from welbric.own_shapes import SectionChoice
 from welbric.own_steels import SteelChoice
 from welbric.sections.table import Section
@@ -223,6 +223,8 @@ class Member(Described):
     braces: list[Brace] = Field(default=[], alias="brace")
     buckling: Buckling = Buckling()
     connection: Connection | None = None
+    pin: Pin | None = None
+    eyebar: Eyebar | None = None
     connectors: Connectors | None = None
     one_leg: OneLeg | None = None
     stiffeners: ClearDistance | None = None
@@ -332,6 +334,11 @@ class Member(Described):
                 found.append(f"buckling, {field}: a length is greater than zero")
             elif value is not None and value > 1e6:
                 found.append(f"buckling, {field}: longer than 1 km; is the unit right?")
+        off = self.buckling.lateral_offset
+        if off is not None and (off < 0 or self.buckling.minor_length is None):
+            found.append(
+                "buckling, lateral_offset: is not less than zero, and goes with a minor_length"
+            )
         try:
             self.strengths()
             for piece in self.pieces:
@@ -348,6 +355,11 @@ class Member(Described):
         pairs = {"double angle", "double channel"}
         if self.connectors is not None and shapes and not shapes & pairs:
             found.append("connectors: go with a double angle or a double channel")
+        ends = [self.pin, self.eyebar, self.connection]
+        if (self.pin or self.eyebar) and shapes and shapes != {"flat bar"}:
+            found.append("pin, eyebar: go with a flat bar")
+        if sum(end is not None for end in ends) > 1:
+            found.append("connection: give one of connection, pin and eyebar")
         if self.bearing is not None and self.bearing <= 0:
             found.append("bearing: a length is greater than zero")
         if self.stiffeners is not None and shapes and not any("I" in s.split() for s in shapes):

@@ -157,6 +157,8 @@ class MemberCase:
         How the ends are joined, where the net area or the shear lag factor follow from it.
     net_area, shear_lag : float or None
         Of the member's connections in tension, where given.
+    lateral_offset : float or None
+        From the shear centre to what holds the member sideways, along the web, mm.
     Cb : float or array, optional
         Moment-shape factor, where the designer gives one or it is found elsewhere; NaN where not.
     Cb_source : str
@@ -167,6 +169,9 @@ class MemberCase:
         Whether the given moments hold the second-order effects already.
     length : float
         Of the whole member, mm.
+    pin : PinnedEnd or None
+    eyebar : EyebarHead or None
+        What ends a bar in tension, in place of a connection.
     connectors : float or None
         Distance between the connectors of a built-up member, mm.
     snug_tight : bool
@@ -203,12 +208,15 @@ class MemberCase:
     connection: EndConnection | None = None
     net_area: Any = None
     shear_lag: Any = None
+    lateral_offset: Any = None
     Cb: Any = None
     Cb_source: str = "given with the member"
     reversed_curvature: bool = False
     second_order_included: bool = False
     separate_planes: bool = False
     length: Any = 0.0
+    pin: PinnedEnd | None = None
+    eyebar: EyebarHead | None = None
     connectors: Any = None
     snug_tight: bool = False
     stiffeners: Stiffening | None = None
@@ -312,6 +320,26 @@ class Bearing:
         force = float(np.asarray(self.force)[combination])
         yields = bool(np.resize(self.yields, np.size(self.force))[combination])
         return replace(self, force=force, yields=yields)
+
+
+@dataclass(frozen=True)
+class PinnedEnd:
+    """A plate's end with a pin: diameters of pin and hole, to the end and the edge, mm."""
+
+    pin: float
+    hole: float
+    end: float
+    edge: float
+
+
+@dataclass(frozen=True)
+class EyebarHead:
+    """An eyebar's head: diameters of pin, hole and head, and its fillet's radius, mm."""
+
+    pin: float
+    hole: float
+    head: float
+    fillet: float
 
 
 SEVERAL = " to "

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_e, chapter_f_hollow
+from welbric.standards.aisc360 import chapter_e, chapter_f_hollow, pins
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -88,5 +88,7 @@ _YIELDING = Limit("yielding, major axis", "F11.1", yielding_strength)
 _MINOR = (Limit("bending, minor axis", "F11.1", strength_minor),)
 _LATERAL = Limit("lateral-torsional buckling", "F11.2", lateral_torsional_strength, stands_on_edge)
 _ACROSS = (Limit("bending, minor axis", "F11", strength_across),)
-FLAT = Family(compressive_strength, None, (_YIELDING, _LATERAL), _ACROSS, None, None)
+FLAT = Family(
+    compressive_strength, None, (_YIELDING, _LATERAL), _ACROSS, None, None, more=pins.CHECKS
+)
 ROUND = Family(compressive_strength, None, (_YIELDING,), _MINOR, None, None)

@@ -32,6 +32,12 @@ def torsional_buckling_stress(E, Cw, Lcz, G, J, Ix, Iy):
     return (pi**2 * E * Cw / Lcz**2 + G * J) / (Ix + Iy)
 
 
+@formula("C-E4-1", "Fe")
+def constrained_axis_stress(E, Cw, Iy, y_a, Lcz, G, J, Ix, Ag):
+    """Elastic stress in torsional buckling about an axis that lateral restraint holds."""
+    return 0.9 * (pi**2 * E * (Cw + Iy * y_a**2) / Lcz**2 + G * J) / (Ix + Iy + Ag * y_a**2)
+
+
 @condition("E3(a)")
 def buckles_inelastically(Fy, Fe):
     """Inelastic range of buckling."""

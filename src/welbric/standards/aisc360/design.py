@@ -70,6 +70,8 @@ class Family:
         Whether shear acts as the resultant of both directions.
     shear_ends : Limit, optional
         Of the web next to the member's ends, where its panels there are verified apart.
+    compressive : tuple of Limit
+        Of compression besides.
     more : mapping of str to callable
         Checks besides, by name.
     """
@@ -88,6 +90,7 @@ class Family:
     uncompressed: Callable[[MemberCase], tuple[Any, str]] | None = None
     resultant: bool = False
     shear_ends: Limit | None = None
+    compressive: tuple[Limit, ...] = ()
     more: Mapping[str, Callable[[MemberCase], Check]] = field(default_factory=dict)
 
 

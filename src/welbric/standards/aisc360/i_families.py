@@ -93,6 +93,7 @@ WELDED = Family(
     i_shapes.MINOR,
     i_shear.SHEAR,
     i_shear.SHEAR_MINOR,
+    compressive=(i_shapes.CONSTRAINED,),
     more=i_shear.MORE,
     shear_ends=i_shear.ENDS,
     outside=web_too_slender,
@@ -104,6 +105,7 @@ EQUAL = Family(
     i_shapes.MINOR,
     i_shear.SHEAR,
     i_shear.SHEAR_MINOR,
+    compressive=(i_shapes.CONSTRAINED,),
     more=i_shear.MORE,
     shear_ends=i_shear.ENDS,
 )

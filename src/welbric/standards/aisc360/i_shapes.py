@@ -24,9 +24,9 @@ from welbric.standards.aisc360.design import (
     flexure,
     pick,
 )
-from welbric.standards.aisc360.symbols import condition, formula
+from welbric.standards.aisc360.symbols import GLOSSARY, condition, formula
 from welbric.standards.case import MemberCase, once_per_case
-from welbric.working import either, heading
+from welbric.working import either, given, heading
 
 COVERED = ("plated I", "capped I")
 UNEQUAL = ("unequal I", *COVERED)
@@ -182,8 +182,25 @@ def torsional_strength(case: MemberCase) -> Any:
     return compressive_strength(case, Fn)
 
 
+@once_per_case
+def constrained_strength(case: MemberCase) -> Any:
+    """Return the available strength in torsional buckling about the axis held sideways (E4(d))."""
+    heading("Strength in torsional buckling about the axis held sideways", "E4(d)")
+    s, Lcz = case.section, effective_length_torsion(case)
+    y_a = given(GLOSSARY, "y_a", case.lateral_offset or 0.0, "given with the member")
+    Fe = chapter_e.constrained_axis_stress(E, s.Cw, s.I_minor, y_a, Lcz, G, s.J, s.I_major, s.A)
+    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+
+
+def is_held_off_axis(case: MemberCase) -> Any:
+    """Return where lateral restraint acts off the shear centre."""
+    return np.asarray(case.lateral_offset is not None)
+
+
 def torsion_is_longer(case: MemberCase) -> Any:
     """Return where torsional buckling has the longer effective length."""
+    if case.lateral_offset is not None:  # it turns about another axis
+        return np.asarray(False)
     return np.asarray(case.K_torsion * case.length_torsion > case.K_minor * case.length_minor)
 
 
@@ -215,3 +232,6 @@ def strength_minor(case: MemberCase) -> Any:
 
 MINOR = (Limit("bending, minor axis", "F6", strength_minor),)
 TORSIONAL = Limit("torsional buckling", "E4", torsional_strength, torsion_is_longer)
+CONSTRAINED = Limit(
+    "torsional buckling, axis held", "E4(d)", constrained_strength, is_held_off_axis
+)

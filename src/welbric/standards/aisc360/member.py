@@ -19,6 +19,7 @@ from welbric.standards.aisc360 import (
     chapter_d,
     chapter_e,
     chapter_h,
+    pins,
     tension,
 )
 from welbric.standards.aisc360.design import (
@@ -130,6 +131,8 @@ def tension_yielding_strength(case: MemberCase) -> Any:
 def tension_rupture(case: MemberCase) -> Check:
     """D2(b)."""
     required = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
+    if case.pin is not None or case.eyebar is not None:  # D5 and D6 take its place
+        return Check("tensile rupture", "D2(b)", required, None, 0.0, "force", "tension")
     if tension.net_area(case) is None or tension.shear_lag_factor(case) is None:
         reason = "the net area and the shear lag factor U of the connection are not given"
         if case.connection is not None:
@@ -184,7 +187,8 @@ USUAL_FLEXURAL = (
 
 
 def _compressive(of: Family) -> tuple[Limit, ...]:
-    return (of.flexural or USUAL_FLEXURAL) + ((of.torsional,) if of.torsional else ())
+    usual = (of.flexural or USUAL_FLEXURAL) + ((of.torsional,) if of.torsional else ())
+    return usual + of.compressive
 
 
 def _lowest(case: MemberCase, limits: tuple[Limit, ...]) -> Any:
@@ -204,10 +208,18 @@ def compressive_strength(case: MemberCase) -> Any:
     return _lowest(case, _compressive(family(case.shape)))
 
 
+def _compression_not_covered(of: Family, case: MemberCase) -> tuple[Any, str]:
+    """Return where compression is outside, and why."""
+    if case.lateral_offset is not None and not of.compressive:
+        why = "restraint off the shear centre is covered for I-shapes with equal flanges (E4(d))"
+        return np.asarray(True), why
+    return (np.asarray(False), "") if of.uncompressed is None else of.uncompressed(case)
+
+
 def _compression_check(limit: Limit, case: MemberCase) -> Check:
     of = family(case.shape)
     required = given(GLOSSARY, "Pr", case.demand.compression, "largest compression of the member")
-    mask, reason = (False, "") if of.uncompressed is None else of.uncompressed(case)
+    mask, reason = _compression_not_covered(of, case)
     applies = True if limit.applies is None else limit.applies(case)
     if not np.any(applies):
         return Check(limit.name, limit.clause_of(case), required, None, 0.0, "force", "compression")
@@ -414,8 +426,8 @@ def compression_and_bending(case: MemberCase) -> Check:
     Mx, My = required_moments(case)
     Mrx, Mry = _second_order(case, "major", Mx), _second_order(case, "minor", My)
     mask, reason = _combined_outside(of, case, Mx, My)
-    if of.uncompressed is not None:
-        alone, why = of.uncompressed(case)
+    alone, why = _compression_not_covered(of, case)
+    if np.any(alone):
         alone = np.asarray(alone) & (np.asarray(d.compression) > 0)
         mask, reason = mask | alone, why if np.any(alone) else reason
     if of.flexural and case.one_leg is not None:
@@ -460,6 +472,8 @@ def tensile_strength(case: MemberCase) -> Any:
     Pc = tension_yielding_strength(case)
     if tension.net_area(case) is not None and tension.shear_lag_factor(case) is not None:
         Pc = np.minimum(Pc, tension_rupture_strength(case))
+    if case.pin is not None:
+        Pc = np.minimum(Pc, pins.lowest(case))
     return Pc
 
 
