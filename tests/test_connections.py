@@ -133,7 +133,7 @@ HEAD = {"diameter": "6.5 in", "hole": "6.52 in", "head": "16.5 in", "fillet": "1
     ],
 )
 def test_ends_out_of_proportion_are_outside(fields, words):
-    section = {"shape": "flat bar", "d": "7 in", "b": "1 in" if "eyebar" in fields else "1/2 in"}
+    section = {"shape": "flat bar", "d": "7 in", "b": ("0.5 in", "1 in")["eyebar" in fields]}
     found = [
         row for row in wb.check(bar(section=section, **fields))["T"].rows if row.status == "outside"
     ]

@@ -46,7 +46,7 @@ def job(beam=BEAM, head=HEAD):
         ('span = "20 ft"', 'span = "20 ft"\nsteel = "A993"', "no steel 'A993'; did you mean A992"),
         ('span = "20 ft"', 'span = "20 ft"\nsteel = 992', "steel: 992"),
         ('span = "20 ft"', 'span = "20 ft"\nrole = "beem"', "did you mean beam"),
-        ('span = "20 ft"', 'span = "20 ft"\nCb = 0', "greater than 0"),
+        ('span = "20 ft"', 'span = "20 ft"\nCb = 0', "greater than zero"),
         ('span = "20 ft"', 'span = "20 ft"\nCb = inf', "Cb: inf"),
         ('"W18X50"', '"W18X51"', "no section 'W18X51' in the catalogue; the nearest are W18X50"),
         ('"W18X50"', "1850", "section: 1850"),

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import field_validator, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from welbric.analysis.member_loads import (
     AxialLoad,
@@ -163,6 +163,25 @@ class MemberLoad(Described):
         return [(self.axis, load) for load in loads]
 
 
+class Storey(Described):
+    """A storey that sways, by an analysis of the first order: for the second-order multiplier.
+
+    ``load`` is all of its vertical load, ``shear`` and ``drift`` go together.
+    """
+
+    load: Force
+    shear: Force
+    drift: Dimension
+    height: Length
+    in_moment_frames: Annotated[float, Field(ge=0, le=1)] = 1.0
+
+    @model_validator(mode="after")
+    def _positive(self) -> Storey:
+        if min(self.load, self.shear, self.drift, self.height) <= 0:
+            raise ValueError("load, shear, drift and height are greater than zero")
+        return self
+
+
 class CombinedForces(Described):
     """Forces combined elsewhere: values evenly spaced along the member, or one all along."""
 
@@ -174,6 +193,10 @@ class CombinedForces(Described):
     shear_major: Forces = []
     shear_minor: Forces = []
     torsion: Moments = []
+    sway_moment_major: Moments = []
+    sway_moment_minor: Moments = []
+    sway_compression: Forces = []
+    storey: Storey | None = None
 
     @model_validator(mode="after")
     def _one_sense(self) -> CombinedForces:
@@ -181,4 +204,9 @@ class CombinedForces(Described):
             raise ValueError("give compression or tension, not both")
         if any(value < 0 for value in [*self.compression, *self.tension]):
             raise ValueError("compression and tension are given as magnitudes")
+        sway = self.sway_moment_major or self.sway_moment_minor or self.sway_compression
+        if bool(sway) != (self.storey is not None):
+            raise ValueError("forces of sidesway (sway_...) and the storey go together")
+        if self.sway_compression and self.tension:
+            raise ValueError("sway_compression: goes with compression")
         return self

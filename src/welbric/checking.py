@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import functools
 import math
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from welbric.actions import Storey
 from welbric.bearing import bearing_rows
 from welbric.deflections import deflection_rows
 from welbric.errors import InputError, did_you_mean
@@ -86,10 +88,10 @@ def check_member(job: Job, member: Member) -> MemberResult:
     parts = segments(member)
     cases = None if member.forces else load_cases(member, code.ELASTICITY)
     if cases is None:
-        forces = given_forces(member, parts)
+        forces = given_forces(member, parts, functools.partial(_sway_multiplier, code, job.method))
     else:
         combined = strength_combinations(job, cases, pattern_spans(member))
-        forces = member_forces(cases, combined, parts, code.SECOND_ORDER_LEVEL[job.method])
+        forces = member_forces(cases, combined, parts, _level(job, code))
     if not forces.combinations:
         case = member_case(job, member, parts, None, forces)
         return MemberResult(member, [], ["nothing acts on it"], parts, cases, forces, case)
@@ -110,6 +112,7 @@ def check_member(job: Job, member: Member) -> MemberResult:
     rows += _destabilised(member, parts, code)
     rows += _bending_stability(forces, code)
     rows += _imposed_strains(job, cases, forces)
+    rows += _softened(job, member, forces, code)
     pressed, stiffeners = bearing_rows(job, member, cases, forces, parts)
     rows += pressed
     rows += deflection_rows(job, member, cases, code)
@@ -226,6 +229,7 @@ def member_case(
         reversed_curvature=member.Cb == "reversed curvature",
         second_order_included=member.second_order != "amplified",
         separate_planes=job.separate_planes,
+        reduced_stiffness=job.stability == "direct analysis",
         length=member.length,
         **_pinned(member),
         connectors=member.connectors.spacing if member.connectors else None,
@@ -235,6 +239,7 @@ def member_case(
         if member.flange_holes
         else None,
         one_leg=member.one_leg.leg if member.one_leg else None,
+        geometric=member.bending_axes == "geometric",
         in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
     )
 
@@ -379,6 +384,35 @@ def _shear_not_given(member: Member, rows: list[Row]) -> list[Row]:
                 found.append(outside_row(name, clause, reason, "force", forces.name))
                 break
     return [row for row in found if row.name not in {r.name for r in rows}] if found else []
+
+
+def _level(job: Job, code: Any) -> float:
+    """Return what multiplies loads for the second order: more where the stiffness is reduced."""
+    level = float(code.SECOND_ORDER_LEVEL[job.method])
+    return level / code.STIFFNESS_SHARE if job.stability == "direct analysis" else level
+
+
+def _sway_multiplier(code: Any, method: str, storey: Storey) -> float:
+    return float(
+        code.storey_multiplier(
+            method, storey.load, storey.shear, storey.drift, storey.height,
+            storey.load * storey.in_moment_frames,
+        )
+    )  # fmt: skip
+
+
+def _softened(job: Job, member: Member, forces: MemberForces, code: Any) -> list[Row]:
+    """Return a row outside where compression softens a member more than its analysis takes."""
+    if job.stability != "direct analysis" or member.second_order != "analysed":
+        return []
+    squash = min(
+        member.as_if_all(section).strengths().Fy * section.A for _, _, section in member.stretches()
+    )
+    pressed = code.SECOND_ORDER_LEVEL[job.method] * float(np.max(-forces.N, initial=0.0))
+    if pressed <= 0.5 * squash:
+        return []
+    reason = "beyond half the squash load the stiffness is less than the analysis takes (tau_b)"
+    return [outside_row("second order", code.STIFFNESS_CLAUSE, reason)]
 
 
 def _imposed_strains(job: Job, cases: LoadCases | None, forces: MemberForces) -> list[Row]:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from welbric.actions import Storey
 from welbric.analysis import beam
 from welbric.analysis.beam import BeamResult
 from welbric.analysis.diagram import Array, Diagram, distinct
@@ -329,8 +330,13 @@ def without_trace(values: Array) -> Array:
     return np.where(np.abs(values) <= TRACE * np.abs(values).max(initial=0.0), 0.0, values)
 
 
-def given_forces(member: Member, segments: Sequence[Segment]) -> MemberForces:
-    """Return the forces that were combined elsewhere, straight between the values given."""
+def given_forces(
+    member: Member, segments: Sequence[Segment], multiplier: Callable[[Storey], float]
+) -> MemberForces:
+    """Return the forces that were combined elsewhere, straight between the values given.
+
+    Those of sidesway are multiplied by what ``multiplier`` returns of their storey.
+    """
     L = member.length
     lists = {
         "N": [[-v for v in f.compression] or f.tension for f in member.forces],
@@ -340,7 +346,14 @@ def given_forces(member: Member, segments: Sequence[Segment]) -> MemberForces:
         "M_minor": [f.moment_minor for f in member.forces],
         "T": [f.torsion for f in member.forces],
     }
-    counts = {len(values) for rows in lists.values() for values in rows if len(values) > 1}
+    sway = {
+        "N": [[-v for v in f.sway_compression] for f in member.forces],
+        "M_major": [f.sway_moment_major for f in member.forces],
+        "M_minor": [f.sway_moment_minor for f in member.forces],
+    }
+    factors = [multiplier(f.storey) if f.storey else 1.0 for f in member.forces]
+    counts = {len(values) for rows in [*lists.values(), *sway.values()] for values in rows
+              if len(values) > 1}  # fmt: skip
     breaks = distinct(
         np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}] + [member.panel_ends])
     )
@@ -356,6 +369,11 @@ def given_forces(member: Member, segments: Sequence[Segment]) -> MemberForces:
     columns: dict[str, Any] = {
         name: np.array([along(values) for values in rows]) for name, rows in lists.items()
     }
+    for name, rows in sway.items():
+        more = np.array([along(values) for values in rows])
+        # A storey beyond its critical load has no finite forces; those without sway have.
+        scale = np.array(factors)[:, None]
+        columns[name] = columns[name] + np.where(more != 0, more * np.where(more != 0, scale, 1), 0)
     named = [Combination(f.name, {}, "given") for f in member.forces]
     return MemberForces(named, x, right, **columns)
 

@@ -52,6 +52,7 @@ class Job(Described):
     national_values: Literal["recommended", "UK"] | None = None
     partial_factors: PartialFactors | None = None
     separate_planes: bool = False
+    stability: Literal["effective lengths", "direct analysis"] = "effective lengths"
     combinations: list[str] = []
     bare_units: dict[str, str] = {}
     catalogue: list[str | CatalogueFile] = []

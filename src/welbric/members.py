@@ -227,6 +227,7 @@ class Member(Described):
     eyebar: Eyebar | None = None
     connectors: Connectors | None = None
     one_leg: OneLeg | None = None
+    bending_axes: Literal["principal", "geometric"] = "principal"
     stiffeners: ClearDistance | None = None
     bearing_stiffeners: list[BearingStiffeners] = Field(default=[], alias="bearing_stiffener")
     flange_holes: FlangeHoles | None = None
@@ -365,6 +366,8 @@ class Member(Described):
         if self.stiffeners is not None and shapes and not any("I" in s.split() for s in shapes):
             found.append("stiffeners: go with the web of an I-shape")
         found += self._stiffener_problems(shapes)
+        if self.bending_axes == "geometric" and shapes and shapes != {"angle"}:
+            found.append("bending_axes: goes with a single angle")
         if self.one_leg is not None and shapes and "angle" not in shapes:
             found.append("one_leg: goes with a single angle")
         if self.forces and self.second_order == "analysed":

@@ -11,6 +11,7 @@ from welbric.job import Job
 from welbric.loads import combinations as loading
 from welbric.members import Member
 from welbric.restraints import Segment, held_all_along, held_places
+from welbric.standards import standard
 from welbric.standards.case import MemberCase
 
 SECOND_ORDER = {
@@ -101,10 +102,17 @@ def _without_effect(job: Job, member: Member) -> list[str]:
 
 def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> list[str]:
     """Return what a designer should know about the assumptions behind the rows."""
-    show = job.display
+    show, code = job.display, standard(job.standard)
     found = []
     if member.forces:
         found.append("own weight is taken to be in the forces given")
+        for forces in member.forces:
+            if forces.storey is not None:
+                s = forces.storey
+                shared = s.load * s.in_moment_frames
+                numbers = (s.load, s.shear, s.drift, s.height, shared)
+                B2 = code.storey_multiplier(job.method, *numbers)
+                found.append(f"{forces.name}: forces of sidesway times B2 = {B2:.3f} (A-8-6)")
     else:
         w = show.show(member.own_weight, "line_load")
         found.append(
@@ -152,6 +160,15 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
                 source = "between intermediate supports"
             else:
                 source = f"{ends}, {job.effective_lengths}"
+            between = axis == "minor" and member.buckling.minor_length is not None
+            if between and member.length * (1 - 1e-6) > L:
+                P = float(np.max(case.demand.compression))
+                force, stiffness = code.column_brace_requirement(job.method, P, L)
+                found.append(
+                    "what holds the minor axis between the supports needs "
+                    f"{show.show(force, 'force', 3)} and {show.show(stiffness, 'spring', 3)} "
+                    f"({code.COLUMN_BRACE_CLAUSE})"
+                )
             found.append(
                 f"{axis} axis: K = {K:g} ({source}), unbraced length {show.show(L, 'length')}, "
                 f"Lc/r = {K * L / getattr(section, f'r_{axis}'):.0f}"

@@ -6,7 +6,7 @@ from types import ModuleType
 
 from welbric.errors import InputError, did_you_mean
 
-STANDARDS = {"AISC 360-22": "aisc360"}
+STANDARDS = {"AISC 360-22": "aisc360", "AISC 360-16": "aisc360_16"}
 
 
 def standard(name: str) -> ModuleType:

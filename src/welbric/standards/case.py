@@ -184,8 +184,12 @@ class MemberCase:
         The leg, ``"longer"`` or ``"shorter"``, through which alone an angle is loaded.
     in_space_truss : bool
         Whether such an angle is a web member of a box or space truss.
+    geometric : bool
+        Whether an angle is taken to bend about its geometric axes.
     separate_planes : bool
         Whether in-plane and out-of-plane interaction are verified apart, where that is allowed.
+    reduced_stiffness : bool
+        Whether second-order effects go by the reduced stiffness of the direct analysis method.
     """
 
     section: Any
@@ -214,6 +218,7 @@ class MemberCase:
     reversed_curvature: bool = False
     second_order_included: bool = False
     separate_planes: bool = False
+    reduced_stiffness: bool = False
     length: Any = 0.0
     pin: PinnedEnd | None = None
     eyebar: EyebarHead | None = None
@@ -223,6 +228,7 @@ class MemberCase:
     flange_holes: tuple[int, float] | None = None
     one_leg: str | None = None
     in_space_truss: bool = False
+    geometric: bool = False
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
     def at(self, section: Any, combination: int, segment: int) -> MemberCase:

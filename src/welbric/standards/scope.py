@@ -53,7 +53,9 @@ def scope(standard: str) -> list[Clause]:
     >>> next(c.status for c in scope("AISC 360-22") if c.number == "F2")
     'covered'
     """
-    package = code_of(standard).__name__
+    code = code_of(standard)
+    # An edition by the equations of another says where it differs.
+    package, differs = getattr(code, "BASE", code.__name__), getattr(code, "DIFFERENCES", {})
     for module in pkgutil.iter_modules(import_module(package).__path__):
         import_module(f"{package}.{module.name}")
     glossary: Glossary = import_module(f"{package}.symbols").GLOSSARY
@@ -70,7 +72,7 @@ def scope(standard: str) -> list[Clause]:
             entry["number"],
             entry["title"],
             entry["status"],
-            entry.get("limit", ""),
+            "; ".join(filter(None, [entry.get("limit", ""), differs.get(entry["number"], "")])),
             tuple(sorted({f.clause for f in found[entry["number"]]}, key=_order)),
         )
         for entry in entries

@@ -150,8 +150,62 @@ def is_slender_leg(case: MemberCase) -> Any:
 
 @once_per_case
 def yield_moment_major(case: MemberCase) -> Any:
-    """Return My about the major principal axis."""
+    """Return My about the major principal axis, or the geometric one."""
+    if case.geometric:
+        return chapter_f_tees.yield_moment(case.Fy, geometric_modulus(case))
     return chapter_f_tees.yield_moment(case.Fy, case.section.Wel_major)
+
+
+@once_per_case
+def geometric_modulus(case: MemberCase) -> Any:
+    """Return the elastic modulus about the x axis: to the toe, which is the farther fibre."""
+    s = case.section
+    return pick(s.Wel_top <= s.Wel_bottom, s.Wel_top, s.Wel_bottom)
+
+
+def toe_is_pressed(case: MemberCase) -> Any:
+    """Return where the toe of the upright leg is in compression somewhere in the segment."""
+    d = case.demand
+    trace = 1e-9 * np.asarray(d.M_max)
+    top = np.asarray(case.segments.top)
+    mask = np.where(top, np.asarray(d.M_major) > trace, np.asarray(d.M_reverse) > trace)
+    return mask if mask.ndim else bool(mask)
+
+
+def _geometric_buckling(case: MemberCase) -> Any:
+    """Return Mn in lateral-torsional buckling about a geometric axis (F10.2(ii))."""
+    c, s = chapter_f_tees, case.section
+    Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
+    Lb = Lb if np.ndim(Lb) else float(Lb)
+    Cb = moment_shape_factor(case)
+    My = c.reduced_yield_moment(case.Fy, geometric_modulus(case))
+    pressed = toe_is_pressed(case)
+    if np.ndim(pressed) == 0:
+        critical = c.equal_angle_toe_pressed if pressed else c.equal_angle_toe_pulled
+        Mcr = critical(E, s.d, s.t, Cb, Lb)
+    else:
+        Mcr = np.where(
+            pressed,
+            c.equal_angle_toe_pressed(E, s.d, s.t, Cb, Lb),
+            c.equal_angle_toe_pulled(E, s.d, s.t, Cb, Lb),
+        )
+    return c.angle_lateral_torsional_buckling(My, Mcr)
+
+
+def bends_freely(case: MemberCase) -> Any:
+    """Return where the segment can buckle sideways; about geometric axes it may be held."""
+    return np.asarray(case.segments.Lb) > 0 if case.geometric else np.asarray(True)
+
+
+def not_about_geometric_axes(case: MemberCase) -> tuple[Any, str]:
+    """Return where bending about the geometric axes is not allowed (F10.2(ii))."""
+    if not case.geometric:
+        return np.asarray(False), ""
+    d, s = case.demand, case.section
+    unlike = np.asarray(np.abs(s.d - s.b) > 1e-6 * s.d) & np.asarray(case.segments.Lb > 0)
+    mask = unlike | np.asarray(d.compression > 0) | np.asarray(d.M_minor > 0)
+    why = "F10.2(ii): geometric axes are for equal legs, or held all along, bent about x alone"
+    return mask, why + " and not in compression"
 
 
 @once_per_case
@@ -174,6 +228,8 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
     With unequal legs the long leg is taken to be in compression: the lesser of the two.
     """
     heading("Strength in lateral-torsional buckling", "F10.2")
+    if case.geometric:
+        return flexure(case, _geometric_buckling(case))
     c, s = chapter_f_tees, case.section
     Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
     beta = -np.abs(s.beta_major)
@@ -193,6 +249,10 @@ def _leg_strength(case: MemberCase, My: Any, Sc: Any) -> Any:
 def leg_strength(case: MemberCase) -> Any:
     """Return the available strength in leg local buckling about the major principal axis."""
     heading("Strength in leg local buckling", "F10.3")
+    if case.geometric:
+        S, free = geometric_modulus(case), bends_freely(case)
+        Sc = pick(free, chapter_f_tees.toe_modulus(S), S) if np.any(free) else S
+        return flexure(case, _leg_strength(case, yield_moment_major(case), Sc))
     return flexure(case, _leg_strength(case, yield_moment_major(case), case.section.Wel_major))
 
 
@@ -237,13 +297,14 @@ ANGLE = Family(
     Limit("flexural-torsional buckling", "E4(c)", flexural_torsional_strength, is_slender_leg),
     (
         Limit("yielding, major axis", "F10.1", yielding_strength),
-        Limit("lateral-torsional buckling", "F10.2", lateral_torsional_strength),
+        Limit("lateral-torsional buckling", "F10.2", lateral_torsional_strength, bends_freely),
         Limit("leg local buckling", "F10.3", leg_strength),
     ),
     (Limit("bending, minor axis", "F10", strength_minor),),
     Limit("shear, upright leg", "G3", shear_strength),
     Limit("shear, level leg", "G3", shear_strength_minor),
     principal=True,
+    outside=not_about_geometric_axes,
     flexural=(
         Limit("flexural buckling, major axis", "E3", major_buckling_strength, _centrally),
         Limit("flexural buckling, minor axis", "E3", minor_buckling_strength, _centrally),

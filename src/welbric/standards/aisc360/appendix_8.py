@@ -46,6 +46,70 @@ def unstable():
     return inf
 
 
+@formula("A-8-8", "R_M")
+def moment_frames_factor(P_mf, P_story):
+    """Factor for the share of the storey's load in moment frames."""
+    return 1 - 0.15 * (P_mf / P_story)
+
+
+@formula("A-8-7", "Pe_story")
+def storey_critical_load(R_M, H_s, L_s, drift):
+    """Elastic critical load of the storey against sidesway."""
+    return R_M * H_s * L_s / drift
+
+
+@formula("A-8-6", "B2")
+def multiplier_of_storey(alpha, P_story, Pe_story):
+    """Multiplier for second-order effects of the storey's sidesway."""
+    return maximum(1 / (1 - alpha * P_story / Pe_story), 1.0)
+
+
+def storey_multiplier(method, P_story, shear, drift, height, in_moment_frames):
+    """Return B2 of a storey; infinite beyond its critical load."""
+    R_M = moment_frames_factor(in_moment_frames, P_story)
+    Pe_story = storey_critical_load(R_M, shear, height, drift)
+    if ALPHA[method] * P_story >= Pe_story:
+        return inf
+    return multiplier_of_storey(ALPHA[method], P_story, Pe_story)
+
+
+# C2.3: reduced stiffness of the direct analysis method
+
+STIFFNESS_SHARE = 0.8
+
+
+@condition("C2.3(b)")
+def is_little_pressed(alpha, Pr, Pns):
+    """Compression leaves the stiffness as it is."""
+    return alpha * Pr / Pns <= 0.5
+
+
+@formula("C2-2a", "tau_b")
+def whole_stiffness():
+    """Stiffness reduction parameter, little compression."""
+    return 1.0
+
+
+@formula("C2-2b", "tau_b")
+def stiffness_parameter(alpha, Pr, Pns):
+    """Stiffness reduction parameter."""
+    return maximum(4 * (alpha * Pr / Pns) * (1 - alpha * Pr / Pns), 0.0)
+
+
+@formula("C2.3", "I")
+def reduced_inertia(tau_b, I):
+    """Second moment of area, for the reduced stiffness."""
+    return 0.8 * tau_b * I
+
+
+def softened(alpha, Pr, Pns, I):
+    """Return the second moment of area with the reduced stiffness."""
+    tau_b = either(
+        is_little_pressed, whole_stiffness, stiffness_parameter, alpha=alpha, Pr=Pr, Pns=Pns
+    )
+    return reduced_inertia(tau_b, I)
+
+
 @formula("A-8-1", "Mr")
 def amplified_moment(B1, Mnt):
     """Second-order moment, ends held in position."""

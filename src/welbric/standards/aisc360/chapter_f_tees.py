@@ -168,6 +168,24 @@ def angle_critical_moment(E, Ag, rz, t, Cb, Lb, beta_w):
     )
 
 
+@formula("F10-5a", "Mcr")
+def equal_angle_toe_pressed(E, b_l, t, Cb, Lb):
+    """Elastic lateral-torsional buckling moment about a geometric axis, toe in compression."""
+    return 0.58 * E * b_l**4 * t * Cb / Lb**2 * (sqrt(1 + 0.88 * (Lb * t / b_l**2) ** 2) - 1)
+
+
+@formula("F10-5b", "Mcr")
+def equal_angle_toe_pulled(E, b_l, t, Cb, Lb):
+    """Elastic lateral-torsional buckling moment about a geometric axis, toe in tension."""
+    return 0.58 * E * b_l**4 * t * Cb / Lb**2 * (sqrt(1 + 0.88 * (Lb * t / b_l**2) ** 2) + 1)
+
+
+@formula("F10.2(ii)", "My")
+def reduced_yield_moment(Fy, S):
+    """Yield moment about a geometric axis, without lateral-torsional restraint."""
+    return 0.80 * Fy * S
+
+
 @condition("F10.2(a)")
 def angle_buckles_inelastically(My, Mcr):
     """Inelastic lateral-torsional buckling."""
@@ -196,6 +214,12 @@ def compact_leg_limit(E, Fy):
 def noncompact_leg_limit(E, Fy):
     """Noncompact limit of a leg in flexure."""
     return 0.91 * sqrt(E / Fy)
+
+
+@formula("F10.3", "Sc")
+def toe_modulus(S):
+    """Elastic modulus to the toe about a geometric axis, the leg free to turn."""
+    return 0.80 * S
 
 
 @condition("F10.3(a)")

@@ -265,6 +265,8 @@ def required_moments(case: MemberCase) -> tuple[Any, Any]:
     d = case.demand
     if not family(case.shape).principal:
         return d.M_major, d.M_minor
+    if case.geometric:
+        return np.maximum(d.M_max, d.M_major), d.M_minor
     s = case.section
     cos, sin = np.abs(np.cos(s.angle)), np.abs(np.sin(s.angle))
     about_x = np.maximum(d.M_max, d.M_major)
@@ -276,7 +278,8 @@ def _major_check(limit: Limit, case: MemberCase) -> Check:
     of = family(case.shape)
     source = "largest major-axis moment of the segment"
     if of.principal:
-        source = "largest moment about the major principal axis"
+        axis = "x axis" if case.geometric else "major principal axis"
+        source = f"largest moment about the {axis}"
     Mr = given(GLOSSARY, "Mr", required_moments(case)[0], source)
     mask, reason = _bending_not_covered(of, case)
     applies = True if limit.applies is None else limit.applies(case)
@@ -373,6 +376,13 @@ def _no_torsion(case: MemberCase) -> Check:
 # Combined forces
 
 
+@once_per_case
+def squash_load(case: MemberCase) -> Any:
+    """Return the compressive strength of the cross-section, nominal (C2.3)."""
+    Pc = family(case.shape).compression(case, case.Fy)
+    return Pc / chapter_e.PHI if case.method == "LRFD" else Pc * chapter_e.OMEGA
+
+
 def _second_order(case: MemberCase, axis: str, M: Any) -> Any:
     """Return the moment about an axis with its second-order effects (Appendix 8)."""
     d, s = case.demand, case.section
@@ -382,6 +392,9 @@ def _second_order(case: MemberCase, axis: str, M: Any) -> Any:
     heading(f"Second-order moment about the {axis} axis", "Appendix 8")
     alpha = given(GLOSSARY, "alpha", appendix_8.ALPHA[case.method], f"{case.method}, C2.1")
     I = s.I_major if major else s.I_minor
+    if case.reduced_stiffness:
+        Pns = given(GLOSSARY, "Pns", squash_load(case), "Fy on the effective area (E7)")
+        I = appendix_8.softened(alpha, d.compression, Pns, I)
     if case.sways_major if major else case.sways_minor:
         Lc1 = effective_length_major(case) if major else effective_length_minor(case)
         return appendix_8.second_order_sway_moment(E, I, Lc1, d.compression, M, alpha)

@@ -1,0 +1,15 @@
+"""AISC 360-16: the edition before, by the equations of 360-22.
+
+Where the two are known to differ, Welbric computes neither: see `DIFFERENCES`.
+"""
+
+from welbric.standards import aisc360
+from welbric.standards.aisc360 import *  # noqa: F403
+from welbric.standards.aisc360 import __all__ as __all__
+
+BASE = aisc360.__name__
+DIFFERENCES = {
+    "D3": "the shear lag factor of slotted hollow sections (Table D3.1, cases 5 and 6) is another",
+    "Appendix 6": "the strength of torsional braces is another",
+    "J4": "clauses of connections differ, which are outside in both",
+}
