@@ -29,6 +29,9 @@ _HOMES = {
     "check": "welbric.checking",
     "segments": "welbric.restraints",
     "reserve": "welbric.reserves",
+    "check_schedule": "welbric.bulk",
+    "size_schedule": "welbric.bulk",
+    "load_schedule": "welbric.jobs.schedule_files",
     "size": "welbric.sizing",
     "sideways": "welbric.checking",
     "load_job": "welbric.jobs",
@@ -44,11 +47,13 @@ __all__ = sorted(_HOMES)
 
 if TYPE_CHECKING:
     from welbric.actions import CombinedForces, MemberLoad
+    from welbric.bulk import check_schedule, size_schedule
     from welbric.checking import check, sideways
     from welbric.errors import InputError
     from welbric.holds import Restraint
     from welbric.job import Job
     from welbric.jobs import change_job, load_catalogue, load_job, parse_job
+    from welbric.jobs.schedule_files import load_schedule
     from welbric.members import Member
     from welbric.reports.figures import draw
     from welbric.reserves import reserve

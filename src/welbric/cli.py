@@ -5,10 +5,11 @@ Every command imports what it needs when it runs, so that start-up stays short.
 
 from __future__ import annotations
 
+import contextlib
 import functools
 import gc
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -23,6 +24,7 @@ if TYPE_CHECKING:
     from welbric.sections.table import Section
 
 OVER_OR_OUTSIDE, WRONG_INPUT = 1, 2
+PATIENCE = 2_000  # rows of a schedule that take a moment
 WIDTH = 100  # of what is printed where there is no terminal to ask
 
 
@@ -85,7 +87,7 @@ def demo(folder: Path) -> None:
     failure, so that every verdict is seen; the exit status is 0 all the same.
     """
     from welbric.checking import check as check_job
-    from welbric.jobs import demo_text, load_job, save_text
+    from welbric.jobs import MEMBERS, demo_text, load_job
     from welbric.reports.tables import check_table
 
     try:
@@ -93,17 +95,32 @@ def demo(folder: Path) -> None:
     except OSError as error:
         raise InputError(f"{folder}: cannot be made: {error.strerror}") from None
     path = folder / "saltmarsh.toml"
-    if path.exists():
-        click.echo(f"{path} is there already and is kept as it is.\n")
-    else:
-        save_text(path, demo_text())
-        click.echo(f"Wrote {path}.\n")
+    table = demo_text(MEMBERS)
+    for file, text in ((path, demo_text()), (folder / MEMBERS, table)):
+        _keep_or_write(file, text.encode())
+    from welbric.jobs.schedule_files import csv_cells
+    from welbric.reports.schedule_files import sheet_bytes
+
+    rows = [row for _, row in csv_cells(table) if not row[0].startswith("#")]
+    _keep_or_write((folder / MEMBERS).with_suffix(".xlsx"), sheet_bytes(rows))
+    click.echo()
     _print(check_table(check_job(load_job(path))))
     click.echo(
         f"\nNext:  welbric explain {path} FB2\n"
         f"       welbric draw {path} FB2\n"
-        f"       welbric check {path} --details"
+        f"       welbric check {path} --details\n"
+        f"       welbric schedule {folder / MEMBERS}"
     )
+
+
+def _keep_or_write(path: Path, content: bytes) -> None:
+    from welbric.jobs import save_bytes
+
+    if path.exists():
+        click.echo(f"{path} is there already and is kept as it is.")
+    else:
+        save_bytes(path, content)
+        click.echo(f"Wrote {path}.")
 
 
 @main.command()
@@ -382,6 +399,96 @@ def reserve(
         _print_json(reserve_document(mark, found, whole.display))
     else:
         click.echo(reserve_words(mark, found, case, whole.display))
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option(
+    "--among", help="Choose the lightest of these for every mark: 'W, depth at most 18 in'."
+)
+@click.option("--ceiling", type=float, default=1.0, help="Largest utilisation when choosing.")
+@click.option("--standard", default="AISC 360-22", show_default=True)
+@click.option("--method", default="LRFD", show_default=True)
+@click.option("--steel", default="A992", show_default=True, help="Of the rows that name none.")
+@click.option(
+    "--second-order",
+    type=click.Choice(["amplified", "included"]),
+    default="amplified",
+    show_default=True,
+    help="What is to be done with the moments, or is in them.",
+)
+@click.option("--decimal-comma", is_flag=True, help="1,5 is one and a half.")
+@click.option("--sheet", help="Of an XLSX; default: its first.")
+@click.option("--all", "every", is_flag=True, help="Show every row, not only the worst.")
+@click.option("--to", type=click.Path(path_type=Path), help="Write the rows with their results.")
+@click.option("--csv", "as_csv", is_flag=True, help="The rows with their results, as CSV.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@_says_what_is_wrong
+def schedule(
+    file: Path,
+    among: str | None,
+    ceiling: float,
+    standard: str,
+    method: str,
+    steel: str,
+    second_order: str,
+    decimal_comma: bool,
+    sheet: str | None,
+    every: bool,
+    to: Path | None,
+    as_csv: bool,
+    as_json: bool,
+) -> None:
+    """Check the many members of FILE, a CSV or XLSX with a row for each, or choose their sections.
+
+    The heads name what they hold, with units: mark, section, steel, combination, length (ft),
+    unbraced_length (ft), compression (kip), moment_major (kip ft), shear_major (kip), Cb ... A
+    column `choose` has a wish for the section. Bad rows are reported, and the others done; the
+    exit status is 2 then.
+    """
+    from welbric.bulk import check_schedule, size_schedule
+    from welbric.jobs.schedule_files import load_schedule
+
+    rows = load_schedule(file, steel, decimal_comma, sheet)
+    options = {"standard": standard, "method": method, "second_order": second_order}
+    chooses = among is not None or any(entry.choose for entry in rows.entries)
+    with _progress(len(rows.entries)) as progress:
+        if chooses:
+            done = size_schedule(rows, among, ceiling, progress=progress, **options)
+        else:
+            done = check_schedule(rows, progress=progress, **options)
+    if to is not None:
+        from welbric.reports.schedule_files import save_schedule
+
+        save_schedule(done, to)
+        click.echo(f"Wrote {to}.", err=as_csv or as_json)
+    if as_json:
+        _print_json(done.records())
+    elif as_csv:
+        from welbric.reports.documents import as_csv as write_csv
+
+        click.echo(write_csv(done.records()), nl=False)
+    else:
+        from welbric.reports.schedule_tables import schedule_table
+
+        _print(schedule_table(done, every))
+    if rows.problems:
+        raise InputError(*rows.problems)
+    sys.exit(0 if done.ok else OVER_OR_OUTSIDE)
+
+
+@contextlib.contextmanager
+def _progress(count: int) -> Iterator[Callable[[int], None] | None]:
+    """Show how far many rows are, where there is a terminal and something to wait for."""
+    if count < PATIENCE or not sys.stderr.isatty():
+        yield None
+        return
+    from rich.console import Console
+    from rich.progress import Progress
+
+    with Progress(console=Console(stderr=True), transient=True) as bar:
+        task = bar.add_task("rows", total=count)
+        yield lambda done: bar.update(task, completed=done)
 
 
 @main.command("double-entry")

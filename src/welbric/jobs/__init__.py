@@ -22,8 +22,8 @@ if TYPE_CHECKING:
 LARGEST_FILE = 4 * 1024 * 1024  # bytes; about 10,000 members
 
 
-def read_text(path: str | Path) -> str:
-    """Return the text of a job file.
+def read_text(path: str | Path, largest: int = LARGEST_FILE) -> str:
+    """Return the text of a job file, or of another one of up to so many bytes.
 
     Raises
     ------
@@ -35,10 +35,10 @@ def read_text(path: str | Path) -> str:
         raise InputError(f"{path}: is a folder; give a job file, such as {path / 'job.toml'}")
     try:
         size = path.stat().st_size
-        if size > LARGEST_FILE:
+        if size > largest:
             raise InputError(
                 f"{path}: is {size / 1e6:.1f} MB; a job file may have up to "
-                f"{LARGEST_FILE / 1e6:.1f} MB, so split the job"
+                f"{largest / 1e6:.1f} MB, so split the job"
             )
         return path.read_bytes().decode("utf-8-sig")
     except FileNotFoundError:
@@ -252,9 +252,12 @@ def save_bytes(path: str | Path, content: bytes) -> None:
         raise InputError(f"{path}: cannot be written: {error.strerror}") from None
 
 
-def demo_text() -> str:
-    """Return the demo job file."""
-    return resources.files("welbric.jobs").joinpath("data", "saltmarsh.toml").read_text("utf-8")
+MEMBERS = "saltmarsh_members.csv"  # the demo's schedule
+
+
+def demo_text(name: str = "saltmarsh.toml") -> str:
+    """Return the demo job file, or another file of the demo."""
+    return resources.files("welbric.jobs").joinpath("data", name).read_text("utf-8")
 
 
 def schema() -> dict[str, Any]:

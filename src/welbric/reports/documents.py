@@ -193,11 +193,12 @@ def as_csv(rows: Sequence[Mapping[str, Any]]) -> str:
     writer = csv.DictWriter(buffer, headings, lineterminator="\n")
     writer.writeheader()
     for row in rows:
-        writer.writerow({key: _defused(value) for key, value in row.items()})
+        writer.writerow({key: defused(value) for key, value in row.items()})
     return buffer.getvalue()
 
 
-def _defused(value: Any) -> Any:
+def defused(value: Any) -> Any:
+    """Return a text that a spreadsheet would take for a formula with a mark before it."""
     if isinstance(value, str) and value[:1] in {"=", "+", "-", "@", "\t", "\r"}:
         return "'" + value
     return value

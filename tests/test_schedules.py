@@ -1,0 +1,258 @@
+"""Schedules: read in any spreadsheet's habits, checked as single members are, chosen, written."""
+
+import csv
+import io
+import json
+
+import numpy as np
+import pytest
+from click.testing import CliRunner
+from openpyxl import Workbook, load_workbook
+
+import welbric as wb
+from cases import KIP
+from welbric.bulk import check_schedule, size_schedule
+from welbric.cli import main
+from welbric.jobs import MEMBERS, demo_text
+from welbric.jobs.schedule_files import csv_cells, load_schedule
+from welbric.schedules import read_schedule
+
+HEADS = (
+    "mark,section,steel,length (ft),unbraced_length (ft),compression (kip),tension (kip),"
+    "moment_major (kip ft),moment_minor (kip ft),shear_major (kip),Cb,shear_minor (kip)"
+)
+
+
+def read(text, **options):
+    return read_schedule(csv_cells(text), "s.csv", **options)
+
+
+def row(text):
+    return check_schedule(read(f"{HEADS}\n{text}\n")).verdicts[0]
+
+
+SINGLE = [
+    ("W12X65", "A992", "300", "", "60", "5", "12"),
+    ("W12X65", "A992", "", "200", "60", "5", "12"),
+    ("HSS8X6X1/4", "A500 Gr C", "80", "", "30", "10", "8"),
+    ("HSS6.000X0.250", "A500 Gr C", "60", "", "8", "3", "2"),
+    ("C10X20", "A36", "10", "", "10", "0.5", "3"),
+    ("WT7X24", "A992", "40", "", "6", "", "2"),
+    ("WT7X24", "A992", "40", "", "-6", "", "2"),
+    ("L6X4X1/2", "A36", "10", "", "3", "1", "1"),
+    ("IPE300", "S355", "100", "", "40", "4", "6"),
+]
+
+
+@pytest.mark.parametrize("given", SINGLE, ids=[f"{s[0]} {s[2]} {s[3]} {s[4]}" for s in SINGLE])
+def test_a_row_is_the_member_it_describes(given):
+    """The same member from a job: given forces, Cb given, loads between the ends."""
+    section, steel, P, T, Mx, My, V = given
+    found = row(f"X,{section},{steel},14,7,{P},{T},{Mx},{My},{V},1.1,1")
+    forces = {
+        "name": "all",
+        "shear_minor": "1 kip",
+        "shear_major": f"{V} kip",
+        "moment_major": f"{Mx} kip ft",
+    }
+    forces |= {"moment_minor": f"{My} kip ft"} if My else {}
+    forces |= {"compression": f"{P} kip"} if P else {}
+    forces |= {"tension": f"{T} kip"} if T else {}
+    member = wb.Member(
+        mark="X", section=section, steel=steel, span="14 ft", Cb=1.1, forces=[forces],
+        restraint={"twist": {"every": "7 ft"}},
+    )  # fmt: skip
+    result = wb.check(wb.Job(members=[member]))["X"]
+    rows = {r.name: r for r in result.rows if "outside" not in r.status or T}
+    assert found.status == result.status
+    if result.status != "outside":
+        assert found.utilisation == pytest.approx(result.utilisation, rel=1e-9)
+        assert found.check == result.governing.name
+        assert rows
+
+
+SPELLINGS = {
+    "units in the heads": "mark,section,length (m),compression (kN)\nC1,W12X65,4,500\n",
+    "a row of units": "mark,section,length,compression\n,,m,kN\nC1,W12X65,4,500\n",
+    "units in the cells": "mark,section,length,compression\nC1,W12X65,4 m,500 kN\n",
+    "semicolons": "Mark;Section;Length [m];Compression [kN];note\nC1;W12X65;4;500;a, b\n",
+    "tabs and blank lines":
+        "mark\tsection\tlength (m)\tcompression (kN)\n\n# c\n\t\nC1\tW12X65\t4\t500\n",
+    "a byte order mark and spaces":
+        "\ufeffmark , section , length (m) , compression (kN)\n C1 , w12x65 , 4 , 500 \n",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("text", SPELLINGS.values(), ids=SPELLINGS)
+def test_habits_of_spreadsheets(text, tmp_path):
+    path = tmp_path / "s.csv"
+    path.write_text(text, encoding="utf-8")
+    schedule = load_schedule(path)
+    (entry,) = schedule.entries
+    assert (entry.mark, entry.section.name) == ("C1", "W12X65")
+    assert entry.values == pytest.approx({"length": 4000.0, "compression": 500e3})
+
+
+def test_decimal_commas():
+    text = "mark;section;length (m);compression (kN);Cb\nC1;W12X65;4,5;1.250,5;1,1\n"
+    (entry,) = read(text, decimal_comma=True).entries
+    assert entry.values == pytest.approx({"length": 4500.0, "compression": 1250.5e3, "Cb": 1.1})
+
+
+@pytest.mark.parametrize(
+    ("line", "words"),
+    [
+        ("X,W99X99,,10,,5,,,,,", "no section 'W99X99'"),
+        ("X,W12X65,A999,10,,5,,,,,", "A999"),
+        ("X,W12X65,,ten,,5,,,,,", "length"),
+        ("X,W12X65,,,,5,,,,,", "length: is missing; compression needs it"),
+        ("X,W12X65,,10,,-5,,,,,", "give a magnitude"),
+        ("X,W12X65,,10,,5,6,,,,", "one row has one of them"),
+        ("X,W12X65,,10,,5,,,,,0", "Cb: '0' is given"),
+        ("X,W12X65,,-10,,5,,,,,", "greater than zero"),
+        ("X,W12X65,,10,,nan,,,,,", "not a finite number"),
+        (",W12X65,,10,,5,,,,,", "mark: is missing"),
+        ("X,,,10,,5,,,,,", "section: is missing"),
+        ("X,W12X65,,10,,,,,,,", "no force is given"),
+        ("X,W12X65,,10,,5,,,,,1,7,7", "13 cells, but 12 heads"),
+    ],
+)
+def test_bad_rows_are_named_and_the_rest_done(line, words):
+    schedule = read(f"{HEADS}\n{line}\nGOOD,W12X65,,14,,100,,,,,\n")
+    assert len(schedule.problems) == 1
+    assert schedule.problems[0].startswith("s.csv: line 2: ")
+    assert words in schedule.problems[0]
+    done = check_schedule(schedule)
+    assert [v.status for v in done.verdicts] == ["ok"]
+    assert not done.ok
+    assert [r["status"] for r in done.records()] == ["not read", "ok"]
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", "is empty"),
+        ("mark,section,length (ft)\n", "no rows"),
+        ("mark,section,lenght (ft)\nA,B,1\n", "did you mean length"),
+        ("mark,section,length (kip)\nA,B,1\n", "length"),
+        ("mark,mark,section\nA,A,B\n", "stands twice"),
+        ("section\nB\n", "no column 'mark'"),
+        ("mark\nB\n", "no column 'section'"),
+    ],
+)
+def test_bad_heads_are_named(text, words):
+    with pytest.raises(wb.InputError, match=words):
+        read(text)
+
+
+def test_choosing_is_proved_by_checking_each():
+    heads = "mark,choose,combination,length (ft),unbraced_length (ft),compression (kip)," \
+            "moment_major (kip ft),shear_major (kip)"  # fmt: skip
+    lists = {"B1": "W", "B2": "HP or M"}
+    lines = ["B1,W,1.2D,20,10,40,90,9", "B1,W,0.9D,20,10,5,120,9", "B2,HP or M,1.2D,20,5,,200,9"]
+    done = size_schedule(read("\n".join([heads, *lines])), ceiling=0.95).verdicts
+    assert done[0].section is done[1].section
+    for mark, chosen in (("B1", done[0].section), ("B2", done[2].section)):
+        lighter = [s for s in wb.wished(lists[mark]) if s.mass < chosen.mass * (1 - 1e-9)]
+        mine = [line for line in lines if line.startswith(mark)]
+        for section in [chosen, *lighter]:
+            body = [line.replace(lists[mark], section.name, 1) for line in mine]
+            plain = read("\n".join([heads.replace("choose", "section"), *body]))
+            found = check_schedule(plain).verdicts
+            fits = all(v.status == "ok" and v.utilisation <= 0.95 for v in found)
+            assert fits == (section.name == chosen.name)
+    lines[2] = lines[2].replace(",200,", ",9000,")
+    none = size_schedule(read("\n".join([heads, *lines]))).verdicts[2]
+    assert none.status == "over"
+    assert "passes" in none.check
+
+
+def test_chunks_change_nothing(monkeypatch):
+    schedule = read(demo_text(MEMBERS))
+    whole = size_schedule(schedule).verdicts
+    monkeypatch.setattr("welbric.bulk.CHUNK", 7)
+    assert [v[:4] for v in size_schedule(schedule).verdicts if v.status != "outside"] == [
+        v[:4] for v in whole if v.status != "outside"
+    ]
+    seen = []
+    check_schedule(schedule, progress=seen.append)
+    assert seen[-1] == sum(e.section is not None for e in schedule.entries)
+
+
+def test_what_is_not_covered_is_outside():
+    done = check_schedule(read(
+        "mark,section,length (m),compression (kN),torsion (kN m)\n"
+        "A,2L4X4X1/2X3/8,3,10,\nB,W12X65,3,,5\n"))  # fmt: skip
+    assert [v.status for v in done.verdicts] == ["outside", "outside"]
+    assert "connectors" in done.verdicts[0].reason
+    assert np.isnan(done.verdicts[1].utilisation)
+
+
+def run(*args):
+    return CliRunner().invoke(main, ["schedule", *map(str, args)])
+
+
+@pytest.mark.parametrize("name", ["out.csv", "out.xlsx"])
+def test_written_back_and_read_again(tmp_path, name):
+    source = tmp_path / "in.csv"
+    source.write_text(
+        f"{HEADS},note\n=1+1,W12X65,A992,14,7,300,,60,,0,1,,@x\nC2,W12X40,,14,,,,9,,0,1,,\n"
+    )
+    out = tmp_path / name
+    assert run(source, "--to", out).exit_code == 0
+    again = load_schedule(out)
+    assert not again.problems
+    done, first = check_schedule(again), check_schedule(load_schedule(source))
+    assert [v.utilisation for v in done.verdicts] == [v.utilisation for v in first.verdicts]
+    if name.endswith("xlsx"):
+        sheet = load_workbook(out).active
+        assert sheet["A2"].data_type == "s"
+        assert sheet["D2"].value == 14
+        assert all(cell.data_type != "f" for line in sheet.iter_rows() for cell in line)
+
+
+def test_a_sheet_of_a_workbook(tmp_path):
+    book = Workbook()
+    book.active.append(["nothing"])
+    sheet = book.create_sheet("beams")
+    for line in (
+        ["mark", "section", "length (ft)", "moment_major (kip ft)"],
+        ["B", "W12X40", 14, 90],
+    ):
+        sheet.append(line)
+    path = tmp_path / "b.xlsx"
+    book.save(path)
+    assert load_schedule(path, sheet="beams").entries[0].values["length"] == pytest.approx(
+        14 * 304.8
+    )
+    for options, words in (({"sheet": "x"}, "no sheet 'x'; it has Sheet, beams"), ({}, "nothing")):
+        with pytest.raises(wb.InputError, match=words):
+            load_schedule(path, **options)
+    (tmp_path / "c.xlsx").write_text("no")
+    with pytest.raises(wb.InputError, match="is no XLSX"):
+        load_schedule(tmp_path / "c.xlsx")
+
+
+def test_the_demos_schedule_from_the_command_line(tmp_path):
+    path = tmp_path / MEMBERS
+    path.write_text(demo_text(MEMBERS))
+    result = run(path)
+    assert result.exit_code == 1
+    assert "of 60 members" in result.output
+    assert "BB06" in result.output
+    rows = json.loads(run(path, "--json").output)
+    assert len(rows) == 80
+    table = list(csv.DictReader(io.StringIO(run(path, "--csv", "--all").output)))
+    joist = next(r for r in table if r["mark"] == "FJ01")
+    assert joist["chosen section"]
+    assert float(joist["utilisation"]) <= 1
+    path.write_text(demo_text(MEMBERS).replace("W10X33", "W10X34"))
+    broken = run(path)
+    assert broken.exit_code == 2
+    assert "line 3: no section 'W10X34'" in broken.output
+    assert "of 56 members" in broken.output
+
+
+def test_masses_are_of_marks_once():
+    text = "mark,section,length (ft),shear_major (kip)\nA,W12X50,10,1\nA,W12X50,10,2\n"
+    assert check_schedule(read(text)).mass == pytest.approx(500 * KIP / 1000 / 9.80665, rel=2e-3)
