@@ -29,6 +29,9 @@ _HOMES = {
     "check": "welbric.checking",
     "segments": "welbric.restraints",
     "reserve": "welbric.reserves",
+    "curves": "welbric.strength_curves",
+    "curves_of_member": "welbric.strength_curves",
+    "compare": "welbric.variants",
     "check_schedule": "welbric.bulk",
     "size_schedule": "welbric.bulk",
     "load_schedule": "welbric.jobs.schedule_files",
@@ -65,6 +68,8 @@ if TYPE_CHECKING:
     from welbric.sections.wish import wished
     from welbric.sizing import size
     from welbric.steels import steel
+    from welbric.strength_curves import curves, curves_of_member
+    from welbric.variants import compare
     from welbric.working import Working
 
 

@@ -491,6 +491,90 @@ def _progress(count: int) -> Iterator[Callable[[int], None] | None]:
         yield lambda done: bar.update(task, completed=done)
 
 
+@main.command()
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option(
+    "--of",
+    type=click.Choice(["bending", "compression", "shear"]),
+    default="bending",
+    show_default=True,
+    help="Over the unbraced length, the effective length, or the stiffeners' distance.",
+)
+@click.option("--beside", multiple=True, help="Another section to draw beside; may be repeated.")
+@click.option("--upto", help="The longest length, such as '40 ft'.")
+@click.option("--to", type=click.Path(path_type=Path), help="Draw into this PNG, SVG or PDF.")
+@click.option("--csv", "as_csv", is_flag=True, help="Every point, as CSV.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@_says_what_is_wrong
+def curve(
+    job: Path,
+    mark: str,
+    of: str,
+    beside: tuple[str, ...],
+    upto: str | None,
+    to: Path | None,
+    as_csv: bool,
+    as_json: bool,
+) -> None:
+    """Show the strength of MARK's section over a length, and what member MARK of JOB asks of it."""
+    from welbric.jobs import load_job
+    from welbric.sections.built import section_in_words
+    from welbric.strength_curves import curves_of_member
+    from welbric.units import parse
+
+    whole = load_job(job)
+    others = [section_in_words(name) for name in beside]
+    longest = None if upto is None else parse(upto, "length")
+    found = curves_of_member(whole, mark, of, others, longest)
+    if to is not None:
+        from welbric.reports.curve_figure import save_curves
+
+        save_curves(found, whole.display, to)
+        click.echo(f"Wrote {to}.", err=as_csv or as_json)
+    if as_json:
+        from welbric.reports.documents import finite
+
+        _print_json(finite(found.records(whole.display)))
+    elif as_csv:
+        from welbric.reports.documents import as_csv as write_csv
+
+        click.echo(write_csv(found.records(whole.display)), nl=False)
+    else:
+        from welbric.reports.variant_tables import curve_table
+
+        _print(curve_table(found, whole.display))
+
+
+@main.command()
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option(
+    "--change",
+    "changes",
+    multiple=True,
+    required=True,
+    help="Keys of the member, such as 'section = \"W18X55\"; Cb = 1.2'; may be repeated.",
+)
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@_says_what_is_wrong
+def compare(job: Path, mark: str, changes: tuple[str, ...], as_json: bool) -> None:
+    """Check member MARK of JOB as it is and with each change, side by side."""
+    from welbric.jobs import load_job
+    from welbric.variants import compare as compare_changes
+
+    found = compare_changes(load_job(job), mark, changes)
+    if as_json:
+        from welbric.reports.documents import finite
+        from welbric.reports.variant_tables import comparison_records
+
+        _print_json(finite(comparison_records(found)))
+    else:
+        from welbric.reports.variant_tables import comparison_table
+
+        _print(comparison_table(found))
+
+
 @main.command("double-entry")
 @click.argument("file", required=False, type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="For machines.")

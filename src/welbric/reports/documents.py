@@ -50,7 +50,7 @@ def check_document(table: CheckTable) -> dict[str, Any]:
             }
         )
     job = table.job
-    document: dict[str, Any] = _finite(
+    document: dict[str, Any] = finite(
         {
             "job": job.name,
             "standard": job.standard,
@@ -107,7 +107,7 @@ def explanation_document(explanation: Explanation) -> dict[str, Any]:
             }
         )
     member = explanation.result.member
-    document: dict[str, Any] = _finite(
+    document: dict[str, Any] = finite(
         {"mark": member.mark, "section": member.section_names, "checks": parts}
     )
     return document
@@ -128,7 +128,7 @@ def section_records(sections: Iterable[Section], show: DisplayUnits) -> list[dic
 
 def segment_records(rows: Sequence[SegmentRow], show: DisplayUnits) -> list[dict[str, Any]]:
     """Return one record for each segment, in display units; what is no number is null."""
-    found: list[dict[str, Any]] = _finite(
+    found: list[dict[str, Any]] = finite(
         [
             {
                 "flange": row.segment.flange,
@@ -204,14 +204,14 @@ def defused(value: Any) -> Any:
     return value
 
 
-def _finite(value: Any) -> Any:
+def finite(value: Any) -> Any:
     """Return a value with what JSON cannot hold, NaN and infinity, as null."""
     if isinstance(value, float) and not math.isfinite(value):
         return None
     if isinstance(value, dict):
-        return {key: _finite(inner) for key, inner in value.items()}
+        return {key: finite(inner) for key, inner in value.items()}
     if isinstance(value, list):
-        return [_finite(inner) for inner in value]
+        return [finite(inner) for inner in value]
     return value
 
 

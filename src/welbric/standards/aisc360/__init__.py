@@ -9,7 +9,7 @@ from welbric.standards.aisc360.appendix_7 import effective_length_factor
 from welbric.standards.aisc360.appendix_8 import ALPHA, STIFFNESS_SHARE, storey_multiplier
 from welbric.standards.aisc360.bearing import checks as bearing_checks
 from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
-from welbric.standards.aisc360.member import CHECKS, SHAPES, checks
+from welbric.standards.aisc360.member import AVAILABLE, CHECKS, SHAPES, checks, not_covered
 from welbric.standards.case import Elasticity
 
 ELASTICITY = Elasticity(E, G, expansion=11.7e-6)  # 0.0000065 per degree Fahrenheit
@@ -28,6 +28,7 @@ NOT_CHECKED = (
 )
 
 __all__ = [
+    "AVAILABLE",
     "CHECKS",
     "COLUMN_BRACE_CLAUSE",
     "DEFLECTION_CLAUSE",
@@ -50,5 +51,6 @@ __all__ = [
     "column_brace_requirement",
     "effective_length_factor",
     "moment_shape_factor",
+    "not_covered",
     "storey_multiplier",
 ]

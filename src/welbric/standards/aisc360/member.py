@@ -589,3 +589,24 @@ def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
 
 
 CHECKS = checks("rolled I")
+
+
+def _web_shear(case: MemberCase) -> Any:
+    """Return the available shear strength along the web."""
+    limit = family(case.shape).shear_major
+    return np.nan if limit is None else limit.strength(case)
+
+
+AVAILABLE: Mapping[str, Callable[[MemberCase], Any]] = {
+    "bending": flexural_strength_major,
+    "compression": compressive_strength,
+    "shear": _web_shear,
+}
+
+
+def not_covered(what: str, case: MemberCase) -> tuple[Any, str]:
+    """Return where bending or compression of a case is outside, and why."""
+    of = family(case.shape)
+    if what == "bending":
+        return _bending_not_covered(of, case)
+    return _compression_not_covered(of, case) if what == "compression" else (False, "")
