@@ -88,7 +88,7 @@ def check_member(job: Job, member: Member) -> MemberResult:
     parts = segments(member)
     cases = None if member.forces else load_cases(member, code.ELASTICITY)
     if cases is None:
-        forces = given_forces(member, parts, functools.partial(_sway_multiplier, code, job.method))
+        forces = given_forces_of(job, member, parts)
     else:
         combined = strength_combinations(job, cases, pattern_spans(member))
         forces = member_forces(cases, combined, parts, _level(job, code))
@@ -132,7 +132,7 @@ def _stretch(
     """
     lengths = [(a, b) for a, b, one in member.stretches() if one == section]
     own = [p for p in parts if any(a < p.end and b > p.start for a, b in lengths)]
-    panels = _stiffening(member)
+    panels = panels_of(member)
     end_panels = panels.end_panels if panels and panels.ends_differ else 0.0
     found = segment_demand(forces, own, end_panels)
     demand = found.demand
@@ -234,7 +234,7 @@ def member_case(
         **_pinned(member),
         connectors=member.connectors.spacing if member.connectors else None,
         snug_tight=member.connectors is not None and member.connectors.fastened == "snug-tight",
-        stiffeners=_stiffening(member),
+        stiffeners=panels_of(member),
         flange_holes=(member.flange_holes.count, member.flange_holes.diameter)
         if member.flange_holes
         else None,
@@ -273,7 +273,7 @@ def _moment_shape(
     return {"Cb": found, "Cb_source": "by eigenvalue, of the whole member"}
 
 
-def _stiffening(member: Member) -> Stiffening | None:
+def panels_of(member: Member) -> Stiffening | None:
     """Return the transverse stiffeners as the standard sees them."""
     given = member.stiffeners
     if given is None:
@@ -384,6 +384,12 @@ def _shear_not_given(member: Member, rows: list[Row]) -> list[Row]:
                 found.append(outside_row(name, clause, reason, "force", forces.name))
                 break
     return [row for row in found if row.name not in {r.name for r in rows}] if found else []
+
+
+def given_forces_of(job: Job, member: Member, parts: list[Segment]) -> MemberForces:
+    """Return the forces of a member that were combined elsewhere, with their second order."""
+    code = standard(job.standard)
+    return given_forces(member, parts, functools.partial(_sway_multiplier, code, job.method))
 
 
 def _level(job: Job, code: Any) -> float:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
+from welbric.at_once import Look, looks
 from welbric.checking import check_member
 from welbric.errors import InputError
 from welbric.job import Job
@@ -18,6 +19,7 @@ if TYPE_CHECKING:
     import pandas
 
 OBJECTIVES = ("mass", "depth")
+CLEARLY = 1.02  # over by more than what is left out of a look at all sections at once
 MORE = 3  # candidates beyond the choice that are checked too, to compare it with
 
 
@@ -33,12 +35,15 @@ class Candidate:
     ceiling : float
         The largest utilisation allowed.
     reason : str
+    look : Look or None
+        What was found over arrays, of one that is clearly over; it has no result then.
     """
 
     section: Section
     result: MemberResult | None
     ceiling: float
     reason: str = ""
+    look: Look | None = None
 
     @property
     def governing(self) -> Row | None:
@@ -48,11 +53,15 @@ class Candidate:
     @property
     def utilisation(self) -> float:
         """The governing utilisation; NaN where it is outside."""
+        if self.look is not None:
+            return self.look.utilisation
         return math.nan if self.result is None else self.result.utilisation
 
     @property
     def status(self) -> str:
         """``"ok"``, ``"over"`` (of the ceiling) or ``"outside"``."""
+        if self.look is not None:
+            return OVER
         if self.result is None:
             return OUTSIDE
         if self.result.status == OK and self.utilisation > self.ceiling + ROUNDING:
@@ -66,6 +75,8 @@ class Candidate:
 
     def why(self) -> str:
         """Return what decides, in words."""
+        if self.look is not None:
+            return f"{self.look.check} ({self.look.clause})"
         row = self.governing
         if row is None:
             return self.reason or "nothing acts on it"
@@ -290,13 +301,19 @@ def _size_group(
     sections.sort(key=keys[order])
     looked_at: list[list[Candidate]] = []
     chosen: int | None = None
+    seen = {member.mark: looks(job, member, sections) for member in members}
     for section in sections:
         if chosen is not None and not every and len(looked_at) > chosen + MORE:
             break
         row = []
         for member in members:
             own = member.choose.utilisation if member.choose else 1.0
-            row.append(_candidate(job, member, section, own if ceiling is None else ceiling))
+            limit = own if ceiling is None else ceiling
+            look = seen[member.mark].get(section.name)
+            if look is not None and look.utilisation > limit * CLEARLY:
+                row.append(Candidate(section, None, limit, look=look))
+            else:
+                row.append(_candidate(job, member, section, limit))
         looked_at.append(row)
         if chosen is None and all(candidate.status == OK for candidate in row):
             chosen = len(looked_at) - 1
