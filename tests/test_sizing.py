@@ -1,22 +1,30 @@
 """Sizing against checking every candidate one by one; reserves just below and just above."""
 
 import shutil
+from itertools import combinations
 
+import numpy as np
 import pytest
 from click.testing import CliRunner
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 import welbric as wb
+from welbric.at_once import looks
 from welbric.cli import main
+from welbric.few_sections import assign
 from welbric.jobs import change_job, demo_text
+from welbric.objectives import measure
+from welbric.rates import read_objective
 from welbric.reports.sizing_figure import draw_sizing, efficient
 
 
 def beam(section="W16X45", **fields):
-    given = {
+    usual = {
         "mark": "B", "section": section, "span": "24 ft", "deflection": {"live": 360},
         "load": [{"case": "dead", "line": "0.4 kip/ft"}, {"case": "live", "line": "0.9 kip/ft"}],
     } | fields  # fmt: skip
-    return wb.Member(**given)
+    return wb.Member(**usual)
 
 
 LISTS = {
@@ -220,7 +228,7 @@ def test_the_spacing_and_the_span_left():
         (["FB2", "--case", "lvie"], 2, "did you mean live"),
         (["FB2", "--case", "snow"], 2, "has no snow"),
         (["FB2", "--case", "live", "--span"], 2, "a case goes with the load"),
-        (["FB2", "--spacing", "--span"], 2, "not both"),
+        (["FB2", "--spacing", "--span"], 2, "at a time"),
     ],
 )
 def test_reserves_of_the_demo(tmp_path, arguments, code, words):
@@ -228,3 +236,218 @@ def test_reserves_of_the_demo(tmp_path, arguments, code, words):
     path.write_text(demo_text(), "utf-8")
     result = CliRunner().invoke(main, ["reserve", str(path), *arguments])
     assert (result.exit_code, words in result.output) == (code, True), result.output
+
+
+# Objectives, and few different sections
+
+
+PRICES = {
+    "per_tonne": 2000, "families": {"HSS": 3000}, "least_per_piece": 400,
+    "long_pieces": [{"over": "6 m", "factor": 1.5}, {"over": "10 m", "factor": 2}],
+}  # fmt: skip
+RATES = {"prices": PRICES, "carbon": {"per_kg": 1.2, "families": {"HSS": 2.0}}}
+
+
+@pytest.mark.parametrize(
+    ("span", "name", "cost"),
+    [
+        ("5 m", "W12X26", 2.0 * 5), ("8 m", "W12X26", 2.0 * 1.5 * 8),
+        ("11 m", "HSS12X6X3/8", 3.0 * 2 * 11), ("1 m", "W12X26", None),
+    ],
+)  # fmt: skip
+def test_prices_by_hand(span, name, cost):
+    member = beam(name, span=span)
+    job = wb.Job(members=[member], **RATES)
+    section = wb.section(name)
+    found = measure("cost", job, member, section)
+    assert found == pytest.approx(400 if cost is None else max(400, cost * section.mass * 1000))
+    per_kg = 2.0 if name.startswith("HSS") else 1.2
+    mass = section.mass * member.length
+    assert measure("carbon", job, member, section) == pytest.approx(per_kg * mass)
+
+
+@pytest.mark.parametrize("objective", ["cost", "carbon", "0.7 cost + 0.3 depth", "mass + 2 depth"])
+def test_any_objective_by_brute_force(objective):
+    job = wb.Job(members=[beam()], **RATES)
+    names = LISTS["several"] + LISTS["W16"]
+    found = wb.size(job, ["B"], names, objective=objective, every=True)["B"]
+    passing = [c for c in found.candidates if c.status == "ok"]
+    terms = read_objective(objective)
+    least = {t: min(measure(t, job, job.members[0], wb.section(n)) for n in names) for t in terms}
+
+    def score(candidate):
+        return sum(w * measure(t, job, job.members[0], candidate.section) / least[t]
+                   for t, w in terms.items())  # fmt: skip
+
+    assert score(found.chosen) == pytest.approx(min(map(score, passing)))
+
+
+@pytest.mark.parametrize("text", ["weight", "0 mass", "mass + mass", "mass, depth", "-1 cost", ""])
+def test_wrong_objectives_are_named(text):
+    with pytest.raises(wb.InputError, match="objective|weight is greater"):
+        wb.size(wb.Job(members=[beam()]), ["B"], objective=text)
+    with pytest.raises(wb.InputError, match="least"):
+        beam(choose={"least": text})
+
+
+def test_cost_needs_prices():
+    with pytest.raises(wb.InputError, match="the job has no prices"):
+        wb.size(wb.Job(members=[beam()]), ["B"], objective="cost")
+
+
+@given(st.integers(0, 10_000), st.integers(1, 4))
+@settings(max_examples=60, deadline=None)
+def test_few_sections_against_exhaustive_search(seed, most):
+    rng = np.random.default_rng(seed)
+    table = rng.uniform(1, 10, (5, 7))
+    table[rng.uniform(size=table.shape) < 0.4] = np.nan
+    best = np.inf
+    for count in range(1, most + 1):
+        for used in combinations(range(7), count):
+            some = np.where(np.isnan(table[:, used]), np.inf, table[:, used]).min(axis=1)
+            best = min(best, some.sum())
+    if not np.isfinite(best):
+        with pytest.raises(wb.InputError, match="different sections passes"):
+            assign(table, most)
+        return
+    found = assign(table, most)
+    assert found.total == pytest.approx(best)
+    assert found.proved
+    assert len(set(found.chosen)) <= most
+    assert sum(table[i, j] for i, j in enumerate(found.chosen)) == pytest.approx(best)
+
+
+def three_beams():
+    loads = ("0.4 kip/ft", "0.9 kip/ft", "1.8 kip/ft")
+    return wb.Job(members=[
+        beam(mark=f"B{i}", load=[{"case": "live", "line": line}], choose="W, depth at most 15 in")
+        for i, line in enumerate(loads)
+    ])  # fmt: skip
+
+
+@pytest.mark.parametrize("different", [1, 2, 3])
+def test_a_job_with_few_sections_by_exhaustive_search(different):
+    job = three_beams()
+    sized = wb.size(job, different=different)
+    every = wb.size(job, every=True)
+    fits = [{c.section.name: c.section.mass * one.member.length for c in one.candidates
+             if c.status == "ok"} for one in every]  # fmt: skip
+    names = sorted(set().union(*fits), key=lambda n: wb.section(n).mass)[:70]
+    best = min(
+        sum(min((f[n] for n in used if n in f), default=np.inf) for f in fits)
+        for used in combinations(names, different)
+    )
+    assert sized.total == pytest.approx(best)
+    assert len({one.chosen.section.name for one in sized}) <= different
+    assert sized.bound == pytest.approx(best)
+    assert all(one.chosen.status == "ok" for one in sized)
+    assert "No other choice is better" in " ".join(str(sized).split())
+    assert sized.rounds[-1] == {one.member.mark: one.chosen.section.name for one in sized}
+
+
+def test_unlike_objectives_do_not_add_up():
+    members = [beam(mark="A", choose={"least": "mass"}), beam(mark="B", choose={"least": "depth"})]
+    with pytest.raises(wb.InputError, match="one objective for all"):
+        wb.size(wb.Job(members=members), different=1)
+
+
+@pytest.mark.parametrize(
+    "fields",
+    [
+        {}, {"span": None, "spans": ["20 ft", "24 ft"]}, {"ends": ["fixed", "pinned"]},
+        {"role": "cantilever"}, {"deflection": {}}, {"restraint": {"top": {"every": "6 ft"}}},
+        {"load": [{"case": "live", "compression": "80 kip"},
+                  {"case": "live", "line": "0.5 kip/ft"}]},
+        {"load": [{"case": "live", "line": "0.3 kip/ft", "axis": "minor"}]},
+        {"load": [],
+         "forces": [{"name": "f", "moment_major": "90 kip ft", "shear_major": "9 kip"}]},
+    ],
+    ids=str,
+)  # fmt: skip
+def test_looks_at_once_are_the_plain_checks(fields):
+    member = beam(**({"deflection": {}} | fields if "forces" in fields else fields))
+    job = wb.Job(members=[member])
+    for among in ("W, depth at most 13 in", "C or MC", "HSS, depth at most 6 in"):
+        sections = wb.wished(among)[::4]
+        found = looks(job, member, sections)
+        assert found
+        for section in sections:
+            if section.name not in found:
+                continue
+            plain = wb.check(wb.Job(members=[member.model_copy(update={"section": section})]))["B"]
+            look = found[section.name]
+            if plain.status == "outside" or np.isnan(look.utilisation):
+                assert np.isnan(look.utilisation) or plain.utilisation != plain.utilisation
+            else:
+                assert look.utilisation == pytest.approx(plain.utilisation, rel=2e-3)
+
+
+# What suffices
+
+
+def heavy(**fields):
+    return beam(load=[{"case": "live", "line": "1.6 kip/ft"}], deflection={}, **fields)
+
+
+@pytest.mark.parametrize(
+    ("member", "question", "options", "at"),
+    [
+        (heavy(restraint={"top": "continuous"}), "yield stress", {},
+         lambda x: heavy(restraint={"top": "continuous"},
+                         steel={"Fy": f"{x!r} MPa", "Fu": "65 ksi"})),
+        (heavy(), "plate", {"on": "both", "width": 150.0},
+         lambda x: heavy(section=f"W16X45 with a 150 x {x!r} mm plate on both flanges")),
+        (heavy(), "plate", {"on": "top", "width": 250.0},
+         lambda x: heavy(section=f"W16X45 with a 250 x {x!r} mm plate on the top flange")),
+    ],
+    ids=["yield stress", "plates", "top plate"],
+)  # fmt: skip
+def test_the_least_that_suffices_just_below_and_just_above(member, question, options, at):
+    found = wb.reserve(wb.Job(members=[member]), "B", question, **options)
+    assert 0 < found.value < found.searched[1]
+    statuses = [wb.check(wb.Job(members=[at(found.value * f)]))["B"].status
+                for f in (1 - 1e-5, 1 + 1e-5)]  # fmt: skip
+    assert statuses[0] != "ok"
+    assert statuses[1] == "ok"
+
+
+def test_the_longest_buckling_length_just_below_and_just_above():
+    def column(length=None):
+        return beam("W10X49", role="column", span=None, height="24 ft",
+                    buckling={"minor_length": length or "6 ft"}, deflection={},
+                    load=[{"case": "dead", "compression": "200 kip"}])  # fmt: skip
+
+    found = wb.reserve(wb.Job(members=[column()]), "B", "buckling length")
+    within, beyond = (wb.check(wb.Job(members=[column(f"{found.value * f!r} mm")]))["B"].status
+                      for f in (1 - 1e-5, 1 + 1e-5))  # fmt: skip
+    assert (within, beyond) == ("ok", "over")
+
+
+@pytest.mark.parametrize(
+    ("args", "words"),
+    [
+        (("FB2", "--plate", "both", "--yield"), "one of yield stress, plate at a time"),
+        (("FB2", "--width", "6 in"), "goes with --plate"),
+        (("P1", "--plate", "both"), "one I-shape"),
+        (("C3", "--yield"), "several sections"),
+        (("FB2", "--plate", "top", "--width", "-1 in"), "greater than zero"),
+    ],
+)
+def test_questions_that_do_not_fit(tmp_path, args, words):
+    path = tmp_path / "job.toml"
+    path.write_text(demo_text())
+    result = CliRunner().invoke(main, ["reserve", str(path), *args])
+    assert result.exit_code == 2
+    assert words in result.output
+
+
+def test_what_suffices_in_words(tmp_path):
+    path = tmp_path / "job.toml"
+    path.write_text(demo_text())
+    for args, words in (
+        (("C1", "--yield"), "the yield stress must be at least"),
+        (("FB2", "--yield"), "no yield stress up to 65 ksi suffices"),
+        (("C2", "--plate", "both"), "need not be more than 0 in"),
+        (("C2", "--buckling"), "may be up to"),
+    ):
+        assert words in CliRunner().invoke(main, ["reserve", str(path), *args]).output

@@ -117,7 +117,7 @@ def _of_shape(job: Job, member: Member, sections: list[Section], code: Any) -> d
         U, checks = utilisations(code, first.shape, many, (len(some), C, G))
         flat = U.reshape(len(checks), len(some), -1)
         outside = np.asarray(np.isnan(flat).any(axis=(0, 2)))
-        worst = np.nan_to_num(flat, nan=-1.0).max(axis=2)
+        worst = np.where(np.isnan(flat), -1.0, flat).max(axis=2)
         for i, section in enumerate(some):
             k = int(worst[:, i].argmax())
             value, name, clause = float(worst[k, i]), checks[k].name, checks[k].clause

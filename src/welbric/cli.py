@@ -326,7 +326,8 @@ def _sections_wanted(wanted: tuple[str, ...], own: dict[str, Section]) -> list[S
 @click.argument("marks", nargs=-1)
 @click.option("--among", help="In words: 'W, depth at most 18 in'. Default: as the member says.")
 @click.option("--ceiling", type=float, help="Largest utilisation.  [default: 1]")
-@click.option("--least", type=click.Choice(["mass", "depth"]), help="What comes first.")
+@click.option("--least", help="mass, depth, cost, carbon, or a mix: '0.7 cost + 0.3 depth'.")
+@click.option("--different", type=int, help="The most different sections for all of them.")
 @click.option("--all", "every", is_flag=True, help="Every candidate, not only those near.")
 @click.option("--to", type=click.Path(path_type=Path), help="Draw every candidate of one member.")
 @click.option("--accept", help="Write these marks (commas between), or 'all', into JOB.")
@@ -338,6 +339,7 @@ def size(
     among: str | None,
     ceiling: float | None,
     least: str | None,
+    different: int | None,
     every: bool,
     to: Path | None,
     accept: str | None,
@@ -350,7 +352,9 @@ def size(
     from welbric.jobs import accept_sizes, load_job
     from welbric.sizing import size as size_job
 
-    sized = size_job(load_job(job), marks, among, ceiling, least, every or to is not None)
+    sized = size_job(
+        load_job(job), marks, among, ceiling, least, every or to is not None, different
+    )
     if to is not None:
         from welbric.reports.sizing_figure import save_sizing
 
@@ -379,22 +383,48 @@ def size(
 @click.option("--case", help="Only the loads of this case, such as 'live'.")
 @click.option("--spacing", is_flag=True, help="How far apart may the restraints be?")
 @click.option("--span", is_flag=True, help="How long may the span be?")
+@click.option("--buckling", is_flag=True, help="How long may the minor buckling length be?")
+@click.option("--yield", "strength", is_flag=True, help="Which yield stress suffices?")
+@click.option(
+    "--plate", type=click.Choice(["top", "bottom", "both"]), help="Which cover plate suffices?"
+)
+@click.option("--width", help="Of the plate, such as '6 in'.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @_says_what_is_wrong
 def reserve(
-    job: Path, mark: str, case: str | None, spacing: bool, span: bool, as_json: bool
+    job: Path,
+    mark: str,
+    case: str | None,
+    spacing: bool,
+    span: bool,
+    buckling: bool,
+    strength: bool,
+    plate: str | None,
+    width: str | None,
+    as_json: bool,
 ) -> None:
-    """Find how much more load member MARK of JOB carries, or its largest spacing or span."""
+    """Find how much more load member MARK of JOB carries, or its largest spacing or span.
+
+    Or the least that suffices: a yield stress, a cover plate.
+    """
     from welbric.jobs import load_job
     from welbric.reports.documents import reserve_document
     from welbric.reports.tables import reserve_words
     from welbric.reserves import reserve as reserve_of
+    from welbric.units import parse
 
-    if spacing and span:
-        raise InputError("ask for --spacing or --span, not both")
+    asked = {
+        "spacing": spacing, "span": span, "buckling length": buckling, "yield stress": strength,
+        "plate": plate is not None,
+    }  # fmt: skip
+    questions = [name for name, wanted in asked.items() if wanted] or ["load"]
+    if len(questions) > 1:
+        raise InputError(f"ask for one of {', '.join(questions)} at a time")
+    if width is not None and plate is None:
+        raise InputError("--width goes with --plate")
     whole = load_job(job)
-    question = "spacing" if spacing else "span" if span else "load"
-    found = reserve_of(whole, mark, question, case)
+    wide = None if width is None else parse(width, "dimension")
+    found = reserve_of(whole, mark, questions[0], case, plate or "both", wide)
     if as_json:
         _print_json(reserve_document(mark, found, whole.display))
     else:

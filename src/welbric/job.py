@@ -10,6 +10,7 @@ from welbric.descriptions import Described
 from welbric.errors import InputError, did_you_mean
 from welbric.loads.combinations import LOADING_STANDARDS, Choices, parse_recipe
 from welbric.members import Member
+from welbric.rates import Carbon, Prices
 from welbric.standards import STANDARDS
 from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
 
@@ -52,6 +53,8 @@ class Job(Described):
     national_values: Literal["recommended", "UK"] | None = None
     partial_factors: PartialFactors | None = None
     separate_planes: bool = False
+    prices: Prices | None = None
+    carbon: Carbon | None = None
     stability: Literal["effective lengths", "direct analysis"] = "effective lengths"
     combinations: list[str] = []
     bare_units: dict[str, str] = {}

@@ -152,7 +152,7 @@ class Choose(Described):
     """What a member's section may be chosen among, and by what."""
 
     among: str | list[str] | None = None
-    least: Literal["mass", "depth"] = "mass"
+    least: Annotated[str, Field(max_length=80)] = "mass"
     utilisation: Annotated[float, Field(gt=0, le=1)] = 1.0
     group: Annotated[str, Field(min_length=1, max_length=40)] | None = None
 
@@ -166,6 +166,14 @@ class Choose(Described):
         names = {"type": "array", "items": {"type": "string"}}
         wish = {"type": "string", "examples": ["W, depth at most 18 in"]}
         return {"anyOf": [wish, names, handler(core)]}
+
+    @field_validator("least")
+    @classmethod
+    def _an_objective(cls, value: str) -> str:
+        from welbric.rates import read_objective
+
+        read_objective(value)
+        return value
 
     @field_validator("among")
     @classmethod

@@ -1,4 +1,4 @@
-"""What is left: the largest load factor, spacing of restraints or span at which a member passes."""
+"""What is left, and what suffices: loads, spacings, lengths, yield stress, cover plates."""
 
 from __future__ import annotations
 
@@ -16,8 +16,19 @@ from welbric.job import Job
 from welbric.loads.combinations import CASES
 from welbric.members import Member
 from welbric.results import OK, MemberResult
+from welbric.sections.built import I_SHAPES, plated
+from welbric.steels import Band, Steel
 
-QUESTIONS = {"load": "number", "spacing": "length", "span": "length"}  # and the kind of answer
+# Each question, and the kind of its answer; of the last two the least is wanted.
+QUESTIONS = {
+    "load": "number",
+    "spacing": "length",
+    "span": "length",
+    "buckling length": "length",
+    "yield stress": "stress",
+    "plate": "dimension",
+}
+LEAST = ("yield stress", "plate")
 SCALED = (
     "line", "area", "point", "moment", "compression", "tension", "end_moments", "settlement",
     "torque", "temperature", "temperature_difference",
@@ -28,18 +39,20 @@ CLOSE = 1e-6  # of the answer
 
 @dataclass(frozen=True)
 class Reserve:
-    """The largest value of something at which a member still passes.
+    """The largest value of something at which a member still passes, or the least (`LEAST`).
 
     Attributes
     ----------
     question : str
         Of `QUESTIONS`.
     value : float
-        A factor, or mm; zero where nothing passes, infinite where nothing fails.
+        A factor, mm or MPa; zero where nothing passes, infinite where nothing fails. Of the least,
+        zero where nothing needs to be, infinite where nothing suffices.
     below, above : MemberResult or None
         The member just within, and just beyond.
     passes_again : bool
-        Whether larger values pass again: the answer is the first limit, not the only one.
+        Whether larger values pass again: the answer is the first limit, not the only one. Of the
+        least, whether larger values fail again.
     searched : tuple of float
         The range that was scanned.
     """
@@ -52,7 +65,14 @@ class Reserve:
     searched: tuple[float, float]
 
 
-def reserve(job: Job, mark: str, question: str = "load", case: str | None = None) -> Reserve:
+def reserve(
+    job: Job,
+    mark: str,
+    question: str = "load",
+    case: str | None = None,
+    on: str = "both",
+    width: float | None = None,
+) -> Reserve:
     """Return the largest load factor, spacing of restraints or span at which a member passes.
 
     The range is scanned, and the nearest change from passing to failing refined: upwards from the
@@ -66,8 +86,15 @@ def reserve(job: Job, mark: str, question: str = "load", case: str | None = None
         ``"load"``: a factor on the loads of a case, or on all but own weight; 0.01 to 100.
         ``"spacing"``: of the restraints of the flanges that have any; up to the length.
         ``"span"``: of a member of one span whose loads and restraints name no places.
+        ``"buckling length"``: about the minor axis, and in torsion where that is the same.
+        ``"yield stress"``: the least that suffices, up to the steel's tensile strength.
+        ``"plate"``: the least thickness of cover plates that suffices, up to four flanges.
     case : str, optional
         Such as ``"live"``, for ``"load"``.
+    on : {"top", "bottom", "both"}
+        The flanges that get a plate.
+    width : float, optional, mm
+        Of the plate; by default the flange less 25 mm.
 
     Raises
     ------
@@ -88,6 +115,11 @@ def reserve(job: Job, mark: str, question: str = "load", case: str | None = None
         raise InputError(f"{question!r}: known: {', '.join(QUESTIONS)}")
     if case is not None and question != "load":
         raise InputError("a case goes with the load")
+    if question == "plate":
+        return _least(job, _by_plate(member, on, width), 0.0, 4 * _flange(member), question)
+    if question == "yield stress":
+        Fu = member.strengths().Fu
+        return _least(job, _by_strength(member), 0.1 * Fu, Fu, question)
     changed, low, start, high = _variants(member, question, case)
     values = np.unique([*np.geomspace(low, high, STEPS), start])
     results = [check_member(job, changed(float(x))) for x in values]
@@ -114,6 +146,74 @@ def reserve(job: Job, mark: str, question: str = "load", case: str | None = None
     return Reserve(question, below, inside, beyond, any(passing[first:]), searched)
 
 
+def _least(
+    job: Job, changed: Callable[[float], Member], low: float, high: float, question: str
+) -> Reserve:
+    """Return the least value that passes: the first of a scan from the lowest, refined."""
+    values = np.linspace(low, high, STEPS)
+    results: list[MemberResult] = []
+    for x in values:
+        results.append(check_member(job, changed(float(x))))
+    passing = [result.status == OK for result in results]
+    searched = (float(low), float(high))
+    if not any(passing):
+        return Reserve(question, math.inf, None, results[-1], False, searched)
+    first = passing.index(True)
+    again = not all(passing[first:])
+    if first == 0:
+        return Reserve(question, float(values[0]), results[0], None, again, searched)
+    below, above = float(values[first - 1]), float(values[first])
+    beyond, inside = results[first - 1], results[first]
+    while above - below > CLOSE * above:
+        middle = 0.5 * (below + above)
+        result = check_member(job, changed(middle))
+        if result.status == OK:
+            above, inside = middle, result
+        else:
+            below, beyond = middle, result
+    return Reserve(question, above, inside, beyond, again, searched)
+
+
+def _by_strength(member: Member) -> Callable[[float], Member]:
+    if member.pieces or member.web_steel is not None:
+        raise InputError(f"{member.mark}: has several sections or steels; one is needed")
+    Fu = member.strengths().Fu
+
+    def stronger(Fy: float) -> Member:
+        steel = Steel(f"steel with Fy = {Fy:.4g} MPa", (Band(math.inf, Fy, Fu),))
+        return member.model_copy(update={"steel": steel})
+
+    return stronger
+
+
+def _flange(member: Member) -> float:
+    section = member.section
+    if section.shape not in I_SHAPES or member.pieces:
+        raise InputError(
+            f"{member.mark}: plates go on a member of one I-shape with parallel flanges, not on "
+            f"{section.name}"
+        )
+    return section.tf
+
+
+def _by_plate(member: Member, on: str, width: float | None) -> Callable[[float], Member]:
+    _flange(member)
+    sides = {"top": ("top",), "bottom": ("bottom",), "both": ("top", "bottom")}
+    if on not in sides:
+        raise InputError(f"{on!r}: plates go on the top, the bottom or both")
+    b = member.section.bf - 25.0 if width is None else width
+    if b <= 0:
+        raise InputError("the plate's width is greater than zero")
+
+    def with_plates(t: float) -> Member:
+        if t == 0:
+            return member
+        section = plated(member.section, **dict.fromkeys(sides[on], (b, t)))
+        return member.model_copy(update={"section": section})
+
+    return with_plates
+
+
 def _variants(
     member: Member, question: str, case: str | None
 ) -> tuple[Callable[[float], Member], float, float, float]:
@@ -121,6 +221,8 @@ def _variants(
     L = member.length
     if question == "load":
         return _by_load(member, case), 0.01, 1.0, 100.0
+    if question == "buckling length":
+        return _by_buckling(member), L / 100, member.buckling.minor_length or L, 4 * L
     if question == "spacing":
         return _by_spacing(member), L / 1000, L / 1000, L
     return _by_span(member), L / 20, L, 20 * L
@@ -150,6 +252,18 @@ def _by_load(member: Member, case: str | None) -> Callable[[float], Member]:
         )
 
     return lambda x: member.model_copy(update={"loads": [scaled(one, x) for one in member.loads]})
+
+
+def _by_buckling(member: Member) -> Callable[[float], Member]:
+    lengths = member.buckling
+    torsion = lengths.torsional_length
+    together = torsion is None or torsion == lengths.minor_length
+
+    def longer(x: float) -> Member:
+        update = {"minor_length": x, "torsional_length": x if together else torsion}
+        return member.model_copy(update={"buckling": lengths.model_copy(update=update)})
+
+    return longer
 
 
 def _by_spacing(member: Member) -> Callable[[float], Member]:

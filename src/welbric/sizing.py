@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
 from welbric.at_once import Look, looks
@@ -12,13 +12,14 @@ from welbric.checking import check_member
 from welbric.errors import InputError
 from welbric.job import Job
 from welbric.members import Member
+from welbric.objectives import depth_of, scores
+from welbric.rates import read_objective
 from welbric.results import OK, OUTSIDE, OVER, ROUNDING, MemberResult, Row
 from welbric.sections.table import Section
 
 if TYPE_CHECKING:
     import pandas
 
-OBJECTIVES = ("mass", "depth")
 CLEARLY = 1.02  # over by more than what is left out of a look at all sections at once
 MORE = 3  # candidates beyond the choice that are checked too, to compare it with
 
@@ -122,8 +123,8 @@ class Sizing:
     def alternatives(self) -> list[tuple[str, Candidate]]:
         """Return others that pass, and what speaks for each: lightest, shallowest, most in hand."""
         passing = [c for c in self.candidates if c.status == OK and c is not self.chosen]
-        if self.chosen is None or not passing:
-            return []
+        if self.chosen is None or not passing or len(self.group) > 1:
+            return []  # what passes here need not pass in the rest of the group
         found = {
             "lightest": min(passing, key=lambda c: (c.section.mass, c.depth)),
             "shallowest": min(passing, key=lambda c: (c.depth, c.section.mass)),
@@ -143,10 +144,22 @@ class SizedJob:
     ----------
     job : Job
     sizings : list of Sizing
+    different : int or None
+        How many different sections are allowed.
+    total, bound : float or None
+        Of the objective then: of the choice, and what no choice goes below.
+    rounds : list of dict
+        The section of each mark in each round. Members do not press on one another, so that there
+        is one; with a limit on different sections another follows where a choice over arrays does
+        not hold when it is checked whole.
     """
 
     job: Job
     sizings: list[Sizing] = field(default_factory=list)
+    different: int | None = None
+    bound: float | None = None
+    total: float | None = None
+    rounds: list[dict[str, str]] = field(default_factory=list)
 
     def __iter__(self) -> Iterator[Sizing]:
         return iter(self.sizings)
@@ -210,6 +223,7 @@ def size(
     ceiling: float | None = None,
     objective: str | None = None,
     every: bool = False,
+    different: int | None = None,
 ) -> SizedJob:
     """Find the best section of each member: the first in the objective's order that passes.
 
@@ -228,9 +242,12 @@ def size(
     ceiling : float, optional
         The largest utilisation; 1 unless the member says otherwise.
     objective : str, optional
-        ``"mass"`` or ``"depth"``, the least first.
+        ``"mass"``, ``"depth"``, ``"cost"``, ``"carbon"`` or a mix such as
+        ``"0.7 cost + 0.3 depth"``: the least first.
     every : bool
         Check the whole list, not only as far as the choice and a little beyond.
+    different : int, optional
+        The most different sections for all of these members together.
 
     Raises
     ------
@@ -250,8 +267,10 @@ def size(
     wanted = [job.member(mark) for mark in marks] or [m for m in job.members if m.choose]
     if not wanted:
         raise InputError("no member has a 'choose' entry; name the members to size")
-    if objective is not None and objective not in OBJECTIVES:
-        raise InputError(f"{objective!r} is no objective; known: {', '.join(OBJECTIVES)}")
+    if objective is not None:
+        read_objective(objective)
+    if different is not None and different < 1:
+        raise InputError(f"{different} different sections: at least one is needed")
     if ceiling is not None and not 0 < ceiling <= 1:
         raise InputError(f"a ceiling of {ceiling:g} is not between 0 and 1")
     found: dict[str, Sizing] = {}
@@ -260,7 +279,99 @@ def size(
             group = group_of(job, member)
             sized = _size_group(job, group, among, ceiling, objective, every)
             found |= {one.member.mark: one for one in sized}
-    return SizedJob(job, list(found.values()))
+    sizings = list(found.values())
+    if different is not None:
+        return _with_few(job, sizings, among, ceiling, objective, different)
+    return SizedJob(job, sizings, rounds=[_names(sizings)])
+
+
+def _names(sizings: Sequence[Sizing]) -> dict[str, str]:
+    return {one.member.mark: one.chosen.section.name for one in sizings if one.chosen is not None}
+
+
+def _with_few(
+    job: Job,
+    sizings: list[Sizing],
+    among: str | Sequence[str] | None,
+    ceiling: float | None,
+    objective: str | None,
+    different: int,
+) -> SizedJob:
+    """Choose again, with a limit on how many different sections there are."""
+    import numpy as np
+
+    from welbric.few_sections import assign
+
+    groups = {one.group: [job.member(mark) for mark in one.group] for one in sizings}
+    orders = {_objective(members, objective) for members in groups.values()}
+    if len(orders) > 1:
+        raise InputError(
+            f"a limit on different sections needs one objective for all; these members have "
+            f"{', '.join(sorted(orders))}"
+        )
+    lists = {key: _common(job, members, among) for key, members in groups.items()}
+    universe = list({s.name: s for some in lists.values() for s in some}.values())
+    column = {section.name: i for i, section in enumerate(universe)}
+    table = np.full((len(groups), len(universe)), math.nan)
+    for row, (key, members) in enumerate(groups.items()):
+        order = _objective(members, objective)
+        for section, score in zip(lists[key], scores(order, job, members, lists[key]), strict=True):
+            table[row, column[section.name]] = score
+        for member in members:
+            limit = _ceiling(member, ceiling)
+            seen = looks(job, member, lists[key])
+            for section in lists[key]:
+                look = seen.get(section.name)
+                i = column[section.name]
+                if look is not None and not look.utilisation <= limit * CLEARLY:
+                    table[row, i] = math.nan
+                elif look is None and math.isfinite(table[row, i]):
+                    passes = _candidate(job, member, section, limit).status == OK
+                    table[row, i] = table[row, i] if passes else math.nan
+    rounds: list[dict[str, str]] = []
+    while True:
+        found = assign(table, different)
+        done, held = [], True
+        for row, members in enumerate(groups.values()):
+            section = universe[found.chosen[row]]
+            for member in members:
+                one = _candidate(job, member, section, _ceiling(member, ceiling))
+                if one.status != OK:  # what was found over arrays does not hold
+                    table[row, found.chosen[row]], held = math.nan, False
+                before = next(s for s in sizings if s.member is member)
+                others = [c for c in before.candidates if c.section.name != section.name]
+                listed = sorted([*others, one], key=lambda c: (c.section.mass, c.depth))
+                order = _objective(members, objective)
+                done.append(replace(before, candidates=listed, chosen=one, objective=order))
+        rounds.append(_names(done))
+        if held:
+            return SizedJob(job, done, different, found.bound, found.total, rounds)
+
+
+def _ceiling(member: Member, ceiling: float | None) -> float:
+    own = member.choose.utilisation if member.choose else 1.0
+    return own if ceiling is None else ceiling
+
+
+def _objective(members: Sequence[Member], objective: str | None) -> str:
+    first = members[0]
+    return objective or (first.choose.least if first.choose else "mass")
+
+
+def _common(
+    job: Job, members: Sequence[Member], among: str | Sequence[str] | None
+) -> list[Section]:
+    """Return the sections that are in the lists of all of some members."""
+    lists = [
+        candidates_of(m, among if among is not None else m.choose.among if m.choose else None)
+        for m in members
+    ]
+    common = set.intersection(*({s.name for s in one} for one in lists))
+    sections = [s for s in lists[0] if s.name in common]
+    if not sections:
+        marks = ", ".join(m.mark for m in members)
+        raise InputError(f"{marks}: no section is in the lists of all of them")
+    return sections
 
 
 def group_of(job: Job, member: Member) -> list[Member]:
@@ -283,22 +394,13 @@ def _size_group(
     for member in members:
         if member.pieces:
             raise InputError(f"{member.mark}: a member of several sections cannot be sized")
-    first = members[0]
-    order = objective or (first.choose.least if first.choose else "mass")
-    lists = [
-        candidates_of(m, among if among is not None else m.choose.among if m.choose else None)
-        for m in members
-    ]
-    common = set.intersection(*({s.name for s in one} for one in lists))
-    sections = [s for s in lists[0] if s.name in common]
-    if not sections:
-        marks = ", ".join(m.mark for m in members)
-        raise InputError(f"{marks}: no section is in the lists of all of them")
-    keys: dict[str, Callable[[Section], tuple[float, float]]] = {
-        "mass": lambda s: (s.mass, s.I_x),
-        "depth": lambda s: (depth_of(s), s.mass),
-    }
-    sections.sort(key=keys[order])
+    order = _objective(members, objective)
+    sections = _common(job, members, among)
+    ranked = sorted(
+        zip(scores(order, job, members, sections), sections, strict=True),
+        key=lambda pair: (pair[0], pair[1].mass, pair[1].I_x),
+    )
+    sections = [section for _, section in ranked]
     looked_at: list[list[Candidate]] = []
     chosen: int | None = None
     seen = {member.mark: looks(job, member, sections) for member in members}
@@ -307,8 +409,7 @@ def _size_group(
             break
         row = []
         for member in members:
-            own = member.choose.utilisation if member.choose else 1.0
-            limit = own if ceiling is None else ceiling
+            limit = _ceiling(member, ceiling)
             look = seen[member.mark].get(section.name)
             if look is not None and look.utilisation > limit * CLEARLY:
                 row.append(Candidate(section, None, limit, look=look))
@@ -326,11 +427,6 @@ def _size_group(
         )
         for i, member in enumerate(members)
     ]  # fmt: skip
-
-
-def depth_of(section: Section) -> float:
-    """Return the overall depth, mm."""
-    return section.I_x / section.Wel_top + section.I_x / section.Wel_bottom
 
 
 def candidates_of(member: Member, wish: str | Sequence[str] | None) -> list[Section]:

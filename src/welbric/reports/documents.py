@@ -9,6 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
 from welbric.errors import InputError
+from welbric.reserves import QUESTIONS
 from welbric.results import CheckTable, Explanation, SegmentRow, records
 from welbric.sections.table import Section
 from welbric.typeset import TEXT, write_condition, write_step
@@ -242,7 +243,7 @@ def candidate_records(sized: SizedJob) -> list[dict[str, Any]]:
 
 def reserve_document(mark: str, found: Reserve, show: DisplayUnits) -> dict[str, Any]:
     """Return how much is left for JSON; a value that is not finite is null."""
-    kind = "number" if found.question == "load" else "length"
+    kind = QUESTIONS[found.question]
     row = found.above.governing if found.above else None
     return {
         "mark": mark,

@@ -14,6 +14,9 @@ from rich.console import Console, Group, RenderableType
 from rich.table import Table
 from rich.text import Text
 
+from welbric.objectives import measure
+from welbric.rates import read_objective
+from welbric.reserves import LEAST, QUESTIONS
 from welbric.results import OK, OUTSIDE, OVER, ROUNDING, CheckTable, MemberResult, Row, SegmentRow
 from welbric.sections.table import PROPERTIES, Section
 from welbric.standards import standard
@@ -21,6 +24,7 @@ from welbric.units import DisplayUnits, digits
 
 if TYPE_CHECKING:
     from welbric.bracing import BraceNeed
+    from welbric.job import Job
     from welbric.lateral import CriticalLoad
     from welbric.reserves import Reserve
     from welbric.sections.reconcile import Family
@@ -385,10 +389,22 @@ def sizing_tables(sized: SizedJob, every: bool = False) -> RenderableType:
     show = sized.job.display
     lines: list[RenderableType] = []
     for one in sized:
-        lines += [_sizing_head(one, show), _candidate_table(one, show, every)]
+        lines += [_sizing_head(one, show), _candidate_table(sized.job, one, show, every)]
         lines += [Text(words) for words in _sizing_words(one, show)]
         lines.append(Text(""))
+    if sized.different is not None:
+        lines.append(Text(_few_words(sized)))
     return Group(*lines)
+
+
+def _few_words(sized: SizedJob) -> str:
+    """Return how good a choice of few different sections is."""
+    names = list(dict.fromkeys(one.chosen.section.name for one in sized if one.chosen))
+    total, bound = sized.total or 0.0, sized.bound or 0.0
+    words = f"{len(names)} different sections of at most {sized.different}: {', '.join(names)}"
+    if total - bound <= 1e-9 * max(abs(total), 1.0):
+        return f"{words}. No other choice is better: this is proved."
+    return f"{words}. No other choice is more than {(total - bound) / total:.2%} better."
 
 
 def _sizing_head(one: Sizing, show: DisplayUnits) -> Text:
@@ -406,7 +422,7 @@ def _sizing_head(one: Sizing, show: DisplayUnits) -> Text:
     )
 
 
-def _candidate_table(one: Sizing, show: DisplayUnits, every: bool) -> Table:
+def _candidate_table(job: Job, one: Sizing, show: DisplayUnits, every: bool) -> Table:
     grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
     for name in ("", "section"):
         grid.add_column(name, no_wrap=True)
@@ -416,6 +432,10 @@ def _candidate_table(one: Sizing, show: DisplayUnits, every: bool) -> Table:
         "utilisation",
     ):
         grid.add_column(name, justify="right", no_wrap=True)
+    rated = [term for term in read_objective(one.objective) if term in ("cost", "carbon")]
+    units = {"cost": job.prices.currency if job.prices else "", "carbon": "kg CO2e"}
+    for term in rated:
+        grid.add_column(Text(f"{term}, {units[term]}".rstrip(", ")), justify="right", no_wrap=True)
     grid.add_column("verdict", no_wrap=True)
     grid.add_column("governed by", overflow="fold")
     listed = one.candidates
@@ -430,6 +450,7 @@ def _candidate_table(one: Sizing, show: DisplayUnits, every: bool) -> Table:
             digits(mass, 3),
             digits(depth, 3),
             ratio(candidate.utilisation),
+            *(f"{measure(term, job, one.member, candidate.section):,.0f}" for term in rated),
             Text(VERDICT[candidate.status], STYLE[candidate.status]),
             Text(candidate.why()),
         )
@@ -461,14 +482,32 @@ def _sizing_words(one: Sizing, show: DisplayUnits) -> list[str]:
     return words
 
 
+def _least_words(what: str, kind: str, found: Reserve, show: DisplayUnits) -> str:
+    low, high = (show.show(x, kind) for x in found.searched)
+    row = found.above.governing if found.above else None
+    decides = f"; with less {row.name} ({row.clause}) decides" if row else ""
+    if math.isinf(found.value):
+        failing = f": {row.name} ({row.clause})" if row else ""
+        return f"no {what.removeprefix('the ')} up to {high} suffices{failing}"
+    if found.above is None:
+        return f"{what} need not be more than {low}"
+    words = f"{what} must be at least {show.show(found.value, kind)}{decides}"
+    return words + ("; larger values fail again" if found.passes_again else "")
+
+
 def reserve_words(mark: str, found: Reserve, case: str | None, show: DisplayUnits) -> str:
     """Return in words how much is left."""
-    kind = "number" if found.question == "load" else "length"
+    kind = QUESTIONS[found.question]
     what = {
         "load": f"the factor on {f'the {case} loads' if case else 'all loads but own weight'}",
         "spacing": "the spacing of the restraints",
         "span": "the span",
+        "buckling length": "the buckling length about the minor axis",
+        "yield stress": "the yield stress",
+        "plate": "the thickness of the cover plates",
     }[found.question]
+    if found.question in LEAST:
+        return f"{mark}: {_least_words(what, kind, found, show)}."
     low, high = (show.show(x, kind) for x in found.searched)
     if found.below is None:
         words = f"{mark}: {what} has no value that passes from {low} up to what it is"
