@@ -194,3 +194,30 @@ def test_wrong_input_leaves_with_2_and_one_line(run, job, arguments, words):
     assert words in text
     assert len(text.strip().splitlines()) == 1
     assert text.startswith("welbric: ")
+
+
+def test_results_that_do_not_stand_any_more(tmp_path):
+    job, results = tmp_path / "job.toml", tmp_path / "results.json"
+    job.write_text(demo_text())
+    run = CliRunner().invoke
+    results.write_text(run(main, ["check", str(job), "--json"]).output)
+    again = ["check", str(job), "--against", str(results)]
+    stands = run(main, again)
+    assert (stands.exit_code, "stands" in stands.output) == (0, True)
+    words = demo_text().replace("# Roof:", "# The roof:").replace('show = "US"', 'show = "metric"')
+    job.write_text(words)
+    assert run(main, again).exit_code == 0
+    job.write_text(demo_text().replace('area = "18 psf"', 'area = "19 psf"', 1))
+    changed = run(main, again)
+    assert (changed.exit_code, changed.output) == (
+        1, "RB1 has changed since the results were written.\n"
+    )  # fmt: skip
+    job.write_text(demo_text().replace('method = "LRFD"', 'method = "ASD"'))
+    assert len(run(main, again).output.splitlines()) == 19
+    job.write_text(demo_text().replace('mark = "RB1"', 'mark = "RB9"'))
+    assert run(main, again).output.splitlines() == [
+        "RB9 is not in the results.", "RB1 is not in the job."
+    ]  # fmt: skip
+    results.write_text("{")
+    broken = run(main, again)
+    assert (broken.exit_code, "is not what" in broken.output) == (2, True)

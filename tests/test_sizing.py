@@ -451,3 +451,23 @@ def test_what_suffices_in_words(tmp_path):
         (("C2", "--buckling"), "may be up to"),
     ):
         assert words in CliRunner().invoke(main, ["reserve", str(path), *args]).output
+
+
+def test_what_is_kept_stays():
+    held = {"restraint": {"top": "continuous"}}
+    members = [
+        beam(mark="A", choose={"among": "W", "group": "g"}, **held),
+        beam(mark="B", choose={"among": "W", "group": "g"}, **held),
+        beam(mark="C", choose={"among": "W"}, **held),
+    ]
+    job = wb.Job(members=members)
+    sized = wb.size(job, keep=["A"])
+    assert [one.chosen.section.name for one in sized][:2] == ["W16X45", "W16X45"]
+    assert sized["C"].changes
+    assert not sized["A"].changes
+    few = wb.size(job, keep=["A"], different=1)
+    assert {one.chosen.section.name for one in few} == {"W16X45"}
+    other = job.model_copy(update={"members": [members[0], beam("W14X43", mark="B", choose={
+        "group": "g"})]})  # fmt: skip
+    with pytest.raises(wb.InputError, match="cannot all be kept"):
+        wb.size(other, keep=["A", "B"])

@@ -128,13 +128,20 @@ def _keep_or_write(path: Path, content: bytes) -> None:
 @click.option("--details", is_flag=True, help="Every check of every member, and the assumptions.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @click.option("--csv", "as_csv", is_flag=True, help="One line for each check of each member.")
+@click.option(
+    "--against",
+    type=click.Path(path_type=Path),
+    help="Say only which results of this file (of --json) still stand.",
+)
 @_says_what_is_wrong
-def check(job: Path, details: bool, as_json: bool, as_csv: bool) -> None:
+def check(job: Path, details: bool, as_json: bool, as_csv: bool, against: Path | None) -> None:
     """Check the members of JOB: utilisation, verdict, what governs and where."""
     from welbric.checking import check as check_job
     from welbric.jobs import load_job
     from welbric.results import records
 
+    if against is not None:
+        sys.exit(_say_what_is_stale(job, against))
     table = check_job(load_job(job))
     if as_json:
         from welbric.reports.documents import check_document
@@ -149,6 +156,25 @@ def check(job: Path, details: bool, as_json: bool, as_csv: bool) -> None:
 
         _print(check_table(table, details))
     sys.exit(0 if table.ok else OVER_OR_OUTSIDE)
+
+
+def _say_what_is_stale(job: Path, against: Path) -> int:
+    """Print which results do not stand any more; return the exit status."""
+    import json
+
+    from welbric.fingerprints import stale
+    from welbric.jobs import load_job, read_text
+
+    try:
+        document = json.loads(read_text(against))
+    except (json.JSONDecodeError, RecursionError) as error:
+        raise InputError(f"{against}: is not what `check --json` writes: {error}") from None
+    found = stale(load_job(job), document)
+    for mark, why in found.items():
+        click.echo(f"{mark} {why}.")
+    if not found:
+        click.echo(f"{against} stands: nothing it depends on has changed.")
+    return OVER_OR_OUTSIDE if found else 0
 
 
 @main.command()
@@ -327,6 +353,7 @@ def _sections_wanted(wanted: tuple[str, ...], own: dict[str, Section]) -> list[S
 @click.option("--among", help="In words: 'W, depth at most 18 in'. Default: as the member says.")
 @click.option("--ceiling", type=float, help="Largest utilisation.  [default: 1]")
 @click.option("--least", help="mass, depth, cost, carbon, or a mix: '0.7 cost + 0.3 depth'.")
+@click.option("--keep", help="Marks (commas between) whose sections stay as they are.")
 @click.option("--different", type=int, help="The most different sections for all of them.")
 @click.option("--all", "every", is_flag=True, help="Every candidate, not only those near.")
 @click.option("--to", type=click.Path(path_type=Path), help="Draw every candidate of one member.")
@@ -339,6 +366,7 @@ def size(
     among: str | None,
     ceiling: float | None,
     least: str | None,
+    keep: str | None,
     different: int | None,
     every: bool,
     to: Path | None,
@@ -352,8 +380,9 @@ def size(
     from welbric.jobs import accept_sizes, load_job
     from welbric.sizing import size as size_job
 
+    kept = [mark.strip() for mark in (keep or "").split(",") if mark.strip()]
     sized = size_job(
-        load_job(job), marks, among, ceiling, least, every or to is not None, different
+        load_job(job), marks, among, ceiling, least, every or to is not None, different, kept
     )
     if to is not None:
         from welbric.reports.sizing_figure import save_sizing

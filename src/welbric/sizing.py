@@ -224,6 +224,7 @@ def size(
     objective: str | None = None,
     every: bool = False,
     different: int | None = None,
+    keep: Sequence[str] = (),
 ) -> SizedJob:
     """Find the best section of each member: the first in the objective's order that passes.
 
@@ -248,6 +249,8 @@ def size(
         Check the whole list, not only as far as the choice and a little beyond.
     different : int, optional
         The most different sections for all of these members together.
+    keep : sequence of str
+        Marks whose sections stay as they are, and with them those of their groups.
 
     Raises
     ------
@@ -273,15 +276,16 @@ def size(
         raise InputError(f"{different} different sections: at least one is needed")
     if ceiling is not None and not 0 < ceiling <= 1:
         raise InputError(f"a ceiling of {ceiling:g} is not between 0 and 1")
+    kept = {job.member(mark).mark for mark in keep}
     found: dict[str, Sizing] = {}
     for member in wanted:
         if member.mark not in found:
             group = group_of(job, member)
-            sized = _size_group(job, group, among, ceiling, objective, every)
+            sized = _size_group(job, group, among, ceiling, objective, every, kept)
             found |= {one.member.mark: one for one in sized}
     sizings = list(found.values())
     if different is not None:
-        return _with_few(job, sizings, among, ceiling, objective, different)
+        return _with_few(job, sizings, among, ceiling, objective, different, kept)
     return SizedJob(job, sizings, rounds=[_names(sizings)])
 
 
@@ -296,6 +300,7 @@ def _with_few(
     ceiling: float | None,
     objective: str | None,
     different: int,
+    kept: set[str],
 ) -> SizedJob:
     """Choose again, with a limit on how many different sections there are."""
     import numpy as np
@@ -309,7 +314,7 @@ def _with_few(
             f"a limit on different sections needs one objective for all; these members have "
             f"{', '.join(sorted(orders))}"
         )
-    lists = {key: _common(job, members, among) for key, members in groups.items()}
+    lists = {key: _common(members, among, kept) for key, members in groups.items()}
     universe = list({s.name: s for some in lists.values() for s in some}.values())
     column = {section.name: i for i, section in enumerate(universe)}
     table = np.full((len(groups), len(universe)), math.nan)
@@ -317,6 +322,8 @@ def _with_few(
         order = _objective(members, objective)
         for section, score in zip(lists[key], scores(order, job, members, lists[key]), strict=True):
             table[row, column[section.name]] = score
+        if any(member.mark in kept for member in members):
+            continue
         for member in members:
             limit = _ceiling(member, ceiling)
             seen = looks(job, member, lists[key])
@@ -334,9 +341,10 @@ def _with_few(
         done, held = [], True
         for row, members in enumerate(groups.values()):
             section = universe[found.chosen[row]]
+            staying = any(member.mark in kept for member in members)
             for member in members:
                 one = _candidate(job, member, section, _ceiling(member, ceiling))
-                if one.status != OK:  # what was found over arrays does not hold
+                if one.status != OK and not staying:  # what was found over arrays does not hold
                     table[row, found.chosen[row]], held = math.nan, False
                 before = next(s for s in sizings if s.member is member)
                 others = [c for c in before.candidates if c.section.name != section.name]
@@ -359,9 +367,14 @@ def _objective(members: Sequence[Member], objective: str | None) -> str:
 
 
 def _common(
-    job: Job, members: Sequence[Member], among: str | Sequence[str] | None
+    members: Sequence[Member], among: str | Sequence[str] | None, kept: set[str]
 ) -> list[Section]:
-    """Return the sections that are in the lists of all of some members."""
+    """Return the sections that are in the lists of all of some members; only those kept."""
+    staying = {m.section.name: m.section for m in members if m.mark in kept}
+    if len(staying) > 1:
+        raise InputError(f"{', '.join(staying)} cannot all be kept: their members share a section")
+    if staying:
+        return list(staying.values())
     lists = [
         candidates_of(m, among if among is not None else m.choose.among if m.choose else None)
         for m in members
@@ -389,13 +402,14 @@ def _size_group(
     ceiling: float | None,
     objective: str | None,
     every: bool,
+    kept: set[str],
 ) -> list[Sizing]:
     """Size members that share a section: the first that passes in all of them."""
     for member in members:
         if member.pieces:
             raise InputError(f"{member.mark}: a member of several sections cannot be sized")
     order = _objective(members, objective)
-    sections = _common(job, members, among)
+    sections = _common(members, among, kept)
     ranked = sorted(
         zip(scores(order, job, members, sections), sections, strict=True),
         key=lambda pair: (pair[0], pair[1].mass, pair[1].I_x),
@@ -416,7 +430,8 @@ def _size_group(
             else:
                 row.append(_candidate(job, member, section, limit))
         looked_at.append(row)
-        if chosen is None and all(candidate.status == OK for candidate in row):
+        stays = any(member.mark in kept for member in members)  # as it is, passing or not
+        if chosen is None and (stays or all(candidate.status == OK for candidate in row)):
             chosen = len(looked_at) - 1
     unseen = len(sections) - len(looked_at)
     partners = tuple(m.mark for m in members)

@@ -9,6 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
 from welbric.errors import InputError
+from welbric.fingerprints import fingerprint
 from welbric.reserves import QUESTIONS
 from welbric.results import CheckTable, Explanation, SegmentRow, records
 from welbric.sections.table import Section
@@ -36,6 +37,7 @@ def check_document(table: CheckTable) -> dict[str, Any]:
             {
                 "mark": result.member.mark,
                 "role": result.member.role,
+                "fingerprint": fingerprint(table.job, result.member),
                 "section": result.member.section_names,
                 "steel": str(result.member.steel),
                 "verdict": result.status,
@@ -226,6 +228,7 @@ def candidate_records(sized: SizedJob) -> list[dict[str, Any]]:
             found.append(
                 {
                     "mark": one.member.mark,
+                    "fingerprint": fingerprint(sized.job, one.member),
                     "rank": rank,
                     "section": candidate.section.name,
                     "chosen": candidate is one.chosen,

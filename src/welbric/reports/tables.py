@@ -392,9 +392,38 @@ def sizing_tables(sized: SizedJob, every: bool = False) -> RenderableType:
         lines += [_sizing_head(one, show), _candidate_table(sized.job, one, show, every)]
         lines += [Text(words) for words in _sizing_words(one, show)]
         lines.append(Text(""))
+    if len(sized.sizings) > 1:
+        lines.append(_proposals(sized, show))
     if sized.different is not None:
         lines.append(Text(_few_words(sized)))
     return Group(*lines)
+
+
+def _proposals(sized: SizedJob, show: DisplayUnits) -> Table:
+    """Return the list of changes: from, to, utilisation before and after, mass."""
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    for name in ("mark", "from", "to"):
+        grid.add_column(name, overflow="fold")
+    for name in ("before", "after", "mass, kg"):
+        grid.add_column(name, justify="right", no_wrap=True)
+    saved = 0.0
+    for one in sized:
+        cells = [Text(one.member.mark), Text(one.member.section.name)]
+        if one.chosen is None:
+            grid.add_row(*cells, "none passes", ratio(one.before.utilisation), "", "")
+            continue
+        change = (one.chosen.section.mass - one.member.section.mass) * one.member.length
+        saved += change
+        grid.add_row(
+            *cells,
+            Text(one.chosen.section.name if one.changes else "stays"),
+            ratio(one.before.utilisation),
+            ratio(one.chosen.utilisation),
+            f"{change:+,.0f}" if one.changes else "0",
+        )
+    grid.add_section()
+    grid.add_row("", "", "in all", "", "", f"{saved:+,.0f}")
+    return grid
 
 
 def _few_words(sized: SizedJob) -> str:
