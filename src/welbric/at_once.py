@@ -40,11 +40,15 @@ KINDS = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
 
 @dataclass(frozen=True)
 class Look:
-    """What was found for a section at once: its worst check; NaN where one is outside."""
+    """What was found for a section at once: its worst check.
+
+    Where a check is outside and none is over, the utilisation is NaN, and `reason` says why.
+    """
 
     utilisation: float
     check: str
     clause: str
+    reason: str = ""
 
 
 def applies(member: Member) -> bool:
@@ -127,9 +131,12 @@ def _of_shape(job: Job, member: Member, sections: list[Section], code: Any) -> d
                 deflects = (a + b * section.mass) * share
                 if deflects > value:
                     value, name, clause = deflects, words, rule
+            reason = ""
             if outside[i] and value <= 1:
-                value = math.nan
-            found[section.name] = Look(value, name, clause)
+                k = int(np.isnan(flat[:, i]).any(axis=1).argmax())
+                value, name, clause = math.nan, checks[k].name, checks[k].clause
+                reason = checks[k].reason or "the calculation gave no number"
+            found[section.name] = Look(value, name, clause, reason)
     return found
 
 
@@ -187,8 +194,8 @@ def _demands(
         forces.combinations * S, forces.x, forces.right, **{kind: of(kind) for kind in KINDS}
     )
     panels = panels_of(member)
-    found = segment_demand(many, parts, panels.end_panels if panels and panels.ends_differ else 0.0)
-    demand = found.demand
+    end_panels = panels.end_panels if panels and panels.ends_differ else 0.0
+    demand = segment_demand(many, parts, end_panels, with_places=False).demand
     if len(member.span_lengths("major")) > 1 or len(member.span_lengths("minor")) > 1:
         demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
     shaped = {}

@@ -128,9 +128,10 @@ def check_schedule(
 
     Examples
     --------
-    >>> cells = [(1, ["mark", "section", "length (ft)", "compression (kip)"]),
-    ...          (2, ["C1", "W12X65", "14", "300"])]
-    >>> check_schedule(read_schedule(cells, "columns.csv")).verdicts[0].status
+    >>> from welbric.schedules import read_schedule
+    >>> heads = ["mark", "section", "length (ft)", "compression (kip)"]
+    >>> rows = read_schedule([(1, heads), (2, ["C1", "W12X65", "14", "300"])], "columns.csv")
+    >>> check_schedule(rows).verdicts[0].status
     'ok'
     """
     code = standard_of(standard)

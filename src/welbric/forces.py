@@ -394,18 +394,32 @@ class SegmentDemand:
 
 
 def segment_demand(
-    forces: MemberForces, segments: Sequence[Segment], end_panels: float = 0.0
+    forces: MemberForces,
+    segments: Sequence[Segment],
+    end_panels: float = 0.0,
+    with_places: bool = True,
 ) -> SegmentDemand:
     """Return the largest effects in each segment under each combination.
 
-    ``end_panels`` is the length at either end, mm, whose shear stands apart.
+    ``end_panels`` is the length at either end, mm, whose shear stands apart;
+    ``with_places`` is whether the places of the largest are wanted too.
     """
     signed = {"top": 1.0, "bottom": -1.0}
     values: dict[str, list[Array]] = {}
     places: dict[str, list[Array]] = {}
+
+    def keep(name: str, effect: Array, x: Array) -> None:
+        values.setdefault(name, []).append(np.maximum(effect.max(axis=1), 0.0))
+        if with_places:
+            places.setdefault(name, []).append(x[effect.argmax(axis=1)])
+
     # Buckling lengths in compression need not be the segments of the flanges: the largest
     # compression and minor-axis moment of the whole member count in every segment.
-    anywhere = {"compression": -forces.N, "M_minor": np.abs(forces.M_minor)}
+    keep("compression", -forces.N, forces.x)
+    keep("M_minor", np.abs(forces.M_minor), forces.x)
+    for found in (values, places):
+        for name in list(found):
+            found[name] = found[name] * len(segments)
     for segment in segments:
         inside = _inside(forces, segment)
         x = forces.x[inside]
@@ -415,16 +429,19 @@ def segment_demand(
             "tension": forces.N[:, inside],
             "V_major": np.abs(forces.V_major[:, inside]),
             "V_minor": np.abs(forces.V_minor[:, inside]),
-            **_shear_of_panels(forces, inside, end_panels),
             "torsion": np.abs(forces.T[:, inside]),
             "M_major": compressing,
-            "M_reverse": -compressing if segment.flange in signed else np.zeros_like(M),
             "M_max": np.abs(M),
         }
-        for where, named in ((x, effects), (forces.x, anywhere)):
-            for name, effect in named.items():
-                values.setdefault(name, []).append(np.maximum(effect.max(axis=1), 0.0))
-                places.setdefault(name, []).append(where[effect.argmax(axis=1)])
+        if segment.flange in signed:
+            effects["M_reverse"] = -compressing
+        if end_panels > 0:
+            effects |= _shear_of_panels(forces, inside, end_panels)
+        for name, effect in effects.items():
+            keep(name, effect, x)
+        for name in {"M_reverse", "V_inside", "V_ends"} - set(effects):
+            values.setdefault(name, []).append(np.zeros(len(M)))
+            places.setdefault(name, []).append(np.full(len(M), x[0]))
         for name, quarter in zip(("M_A", "M_B", "M_C"), (0.25, 0.5, 0.75), strict=True):
             # At a jump the larger of the two sides counts.
             at = segment.start + quarter * (segment.end - segment.start)

@@ -37,7 +37,7 @@ class Candidate:
         The largest utilisation allowed.
     reason : str
     look : Look or None
-        What was found over arrays, of one that is clearly over; it has no result then.
+        What was found over arrays, of one that is outside or clearly over; it has no result then.
     """
 
     section: Section
@@ -62,7 +62,7 @@ class Candidate:
     def status(self) -> str:
         """``"ok"``, ``"over"`` (of the ceiling) or ``"outside"``."""
         if self.look is not None:
-            return OVER
+            return OUTSIDE if self.look.reason else OVER
         if self.result is None:
             return OUTSIDE
         if self.result.status == OK and self.utilisation > self.ceiling + ROUNDING:
@@ -77,7 +77,10 @@ class Candidate:
     def why(self) -> str:
         """Return what decides, in words."""
         if self.look is not None:
-            return f"{self.look.check} ({self.look.clause})"
+            look = self.look
+            return (
+                f"{look.check}: {look.reason}" if look.reason else f"{look.check} ({look.clause})"
+            )
         row = self.governing
         if row is None:
             return self.reason or "nothing acts on it"
@@ -425,7 +428,7 @@ def _size_group(
         for member in members:
             limit = _ceiling(member, ceiling)
             look = seen[member.mark].get(section.name)
-            if look is not None and look.utilisation > limit * CLEARLY:
+            if look is not None and (look.reason or look.utilisation > limit * CLEARLY):
                 row.append(Candidate(section, None, limit, look=look))
             else:
                 row.append(_candidate(job, member, section, limit))

@@ -21,15 +21,14 @@ def schedule_table(done: CheckedSchedule, every: bool = False) -> RenderableType
     """Return the rows of a schedule, the worst first unless all are wanted."""
     pairs = list(zip(done.schedule.entries, done.verdicts, strict=True))
     shown = pairs if every else sorted(pairs, key=_badness)[:MOST]
-    chosen = any(verdict.section for _, verdict in pairs)
     grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
     grid.add_column("line", justify="right")
     grid.add_column("mark", overflow="fold", max_width=12)
-    grid.add_column("chosen" if chosen else "section", overflow="fold", max_width=18)
+    grid.add_column("section", overflow="fold", max_width=18)
     grid.add_column("combination", overflow="fold", max_width=16)
     for heading in ("utilisation", "verdict"):
         grid.add_column(heading, no_wrap=True)
-    grid.add_column("governed by", overflow="fold", max_width=28)
+    grid.add_column("governed by", overflow="fold", max_width=30)
     grid.add_column("clause", no_wrap=True)
     for entry, verdict in shown:
         style = STYLE[verdict.status]
