@@ -471,3 +471,67 @@ def test_what_is_kept_stays():
         "group": "g"})]})  # fmt: skip
     with pytest.raises(wb.InputError, match="cannot all be kept"):
         wb.size(other, keep=["A", "B"])
+
+
+def test_ceilings_of_roles_give_way_to_the_members_own():
+    members = [
+        beam(mark="A", choose="W"),
+        beam(mark="B", choose={"among": "W", "utilisation": 1.0}),
+        beam(mark="C", role="girder", choose="W"),
+    ]
+    sized = wb.size(wb.Job(members=members, ceilings={"beam": 0.6}))
+    assert [one.chosen.ceiling for one in sized] == [0.6, 1.0, 1.0]
+    assert sized["A"].chosen.utilisation <= 0.6 < sized["B"].chosen.utilisation
+
+
+def test_a_list_may_name_the_jobs_own_sections_and_words():
+    text = """
+welbric = 1
+[[section]]
+name = "yard beam"
+shape = "welded I"
+d = "400 mm"
+bf = "180 mm"
+tw = "8 mm"
+tf = "12 mm"
+[[member]]
+mark = "B"
+section = "W16X45"
+span = "24 ft"
+choose = ["yard beam", "W8X10", "W12X19 with a 4 in x 1/2 in plate on both flanges"]
+  [[member.load]]
+  case = "live"
+  line = "0.5 kip/ft"
+"""
+    sized = wb.size(wb.parse_job(text), every=True)["B"]
+    names = {c.section.name for c in sized.candidates}
+    assert {"yard beam", "W8X10"} < names
+    assert len(names) == 3
+    assert sized.chosen is not None
+
+
+def test_alternatives_know_the_rest_of_the_job():
+    members = [beam(mark="A", choose="W, depth at most 17 in"), beam("W14X61", mark="B"),
+               beam("W10X100", mark="C")]  # fmt: skip
+    one = wb.size(wb.Job(members=members), every=True)["A"]
+    words = dict(one.alternatives())
+    assert words["lightest used elsewhere"].section.name == "W14X61"
+    stiff = next(c for name, c in words.items() if "stiffest" in name).section
+    passing = [c.section for c in one.candidates if c.status == "ok"]
+    assert stiff.I_x / stiff.mass == max(s.I_x / s.mass for s in passing)
+    level = next(c for name, c in words.items() if "as deep" in name)
+    assert min(abs(level.depth - d) for d in one.elsewhere.values()) <= 3.0
+
+
+@pytest.mark.parametrize("sort", ["mass", "depth", "utilisation"])
+def test_candidates_can_be_sorted(tmp_path, sort):
+    path = tmp_path / "job.toml"
+    path.write_text(demo_text())
+    args = ["size", str(path), "FB2", "--among", "W, depth at most 14 in", "--all", "--sort", sort]
+    lines = [line.removeprefix("->").split() for line in
+             CliRunner().invoke(main, args).output.splitlines()]  # fmt: skip
+    column = {"mass": 1, "depth": 2, "utilisation": 3}[sort]
+    rows = [line for line in lines if len(line) > 5 and line[4] in ("ok", "OVER")]
+    values = [float(line[column].lstrip(">")) for line in rows]
+    assert len(values) > 50
+    assert values == sorted(values)

@@ -356,6 +356,9 @@ def _sections_wanted(wanted: tuple[str, ...], own: dict[str, Section]) -> list[S
 @click.option("--keep", help="Marks (commas between) whose sections stay as they are.")
 @click.option("--different", type=int, help="The most different sections for all of them.")
 @click.option("--all", "every", is_flag=True, help="Every candidate, not only those near.")
+@click.option(
+    "--sort", type=click.Choice(["mass", "depth", "utilisation"]), help="The candidates by this."
+)
 @click.option("--to", type=click.Path(path_type=Path), help="Draw every candidate of one member.")
 @click.option("--accept", help="Write these marks (commas between), or 'all', into JOB.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
@@ -369,6 +372,7 @@ def size(
     keep: str | None,
     different: int | None,
     every: bool,
+    sort: str | None,
     to: Path | None,
     accept: str | None,
     as_json: bool,
@@ -398,7 +402,7 @@ def size(
     else:
         from welbric.reports.tables import sizing_tables
 
-        _print(sizing_tables(sized, every))
+        _print(sizing_tables(sized, every, sort or ""))
     if accept is not None:
         listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]
         changed = accept_sizes(job, sized, listed)

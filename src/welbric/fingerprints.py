@@ -15,8 +15,10 @@ from welbric.sections.table import Section
 from welbric.steels import Steel
 
 LENGTH = 16  # hexadecimal digits
-OF_WORDS = {"name", "description", "note", "show", "members", "choose", "prices", "carbon",
-            "sections", "catalogue", "bare_units"}  # fmt: skip
+OF_WORDS = {
+    "name", "description", "note", "show", "members", "choose", "prices", "carbon", "ceilings",
+    "sections", "catalogue", "bare_units",
+}  # fmt: skip
 
 
 def fingerprint(job: Job, member: Member) -> str:

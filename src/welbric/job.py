@@ -9,7 +9,7 @@ from pydantic import Field, ValidationInfo, field_validator, model_validator
 from welbric.descriptions import Described
 from welbric.errors import InputError, did_you_mean
 from welbric.loads.combinations import LOADING_STANDARDS, Choices, parse_recipe
-from welbric.members import Member
+from welbric.members import Member, Role
 from welbric.rates import Carbon, Prices
 from welbric.standards import STANDARDS
 from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
@@ -53,6 +53,7 @@ class Job(Described):
     national_values: Literal["recommended", "UK"] | None = None
     partial_factors: PartialFactors | None = None
     separate_planes: bool = False
+    ceilings: dict[Role, Annotated[float, Field(gt=0, le=1)]] = {}
     prices: Prices | None = None
     carbon: Carbon | None = None
     stability: Literal["effective lengths", "direct analysis"] = "effective lengths"

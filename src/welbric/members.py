@@ -31,7 +31,7 @@ from welbric.descriptions import (
 from welbric.errors import InputError
 from welbric.holds import Brace, Buckling, Restraint, SupportAt
 from welbric.joints import Connection, Connectors, Eyebar, FlangeHoles, Joint, OneLeg, Pin
-from welbric.own_shapes import SectionChoice
+from welbric.own_shapes import SectionChoice, read_section
 from welbric.own_steels import SteelChoice
 from welbric.sections.table import Section
 from welbric.steels import Band, steel
@@ -151,9 +151,9 @@ class Piece(Described):
 class Choose(Described):
     """What a member's section may be chosen among, and by what."""
 
-    among: str | list[str] | None = None
+    among: str | list[Any] | None = None
     least: Annotated[str, Field(max_length=80)] = "mass"
-    utilisation: Annotated[float, Field(gt=0, le=1)] = 1.0
+    utilisation: Annotated[float, Field(gt=0, le=1)] | None = None
     group: Annotated[str, Field(min_length=1, max_length=40)] | None = None
 
     @model_validator(mode="before")
@@ -175,17 +175,17 @@ class Choose(Described):
         read_objective(value)
         return value
 
-    @field_validator("among")
+    @field_validator("among", mode="before")
     @classmethod
-    def _understood(cls, value: str | list[str] | None) -> str | list[str] | None:
-        from welbric.sections import section
+    def _understood(cls, value: Any, info: ValidationInfo) -> Any:
+        """Read a wish, or names; those of the job's own sections become the sections."""
         from welbric.sections.wish import wished
 
         if isinstance(value, str):
             wished(value)
-        for name in value if isinstance(value, list) else []:
-            section(name)
-        return value
+        if not isinstance(value, list):
+            return value
+        return [read_section(one, info) for one in value]
 
 
 class DeflectionLimits(Described):

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     import pandas
 
 CLEARLY = 1.02  # over by more than what is left out of a look at all sections at once
+LEVEL = 3.0  # mm: two depths that pass for one
 MORE = 3  # candidates beyond the choice that are checked too, to compare it with
 
 
@@ -108,6 +109,8 @@ class Sizing:
     objective : str
     group : tuple of str
         The marks that share the section.
+    elsewhere : dict of str to float
+        The sections of the job's other members, with their depths, mm.
     """
 
     member: Member
@@ -117,6 +120,11 @@ class Sizing:
     unseen: int
     objective: str
     group: tuple[str, ...] = ()
+    elsewhere: dict[str, float] = field(default_factory=dict)
+
+    def _is_level(self, candidate: Candidate) -> bool:
+        """Whether a section is as deep as one used elsewhere."""
+        return any(abs(candidate.depth - d) <= LEVEL for d in self.elsewhere.values())
 
     @property
     def changes(self) -> bool:
@@ -124,7 +132,7 @@ class Sizing:
         return self.chosen is not None and self.chosen.section != self.member.section
 
     def alternatives(self) -> list[tuple[str, Candidate]]:
-        """Return others that pass, and what speaks for each: lightest, shallowest, most in hand."""
+        """Return others that pass, and what speaks for each, such as ``"lightest"``."""
         passing = [c for c in self.candidates if c.status == OK and c is not self.chosen]
         if self.chosen is None or not passing or len(self.group) > 1:
             return []  # what passes here need not pass in the rest of the group
@@ -132,9 +140,24 @@ class Sizing:
             "lightest": min(passing, key=lambda c: (c.section.mass, c.depth)),
             "shallowest": min(passing, key=lambda c: (c.depth, c.section.mass)),
             "most in hand": min(passing, key=lambda c: c.utilisation),
+            "stiffest for its mass": max(passing, key=lambda c: c.section.I_x / c.section.mass),
         }
         if found["shallowest"].depth >= self.chosen.depth * (1 - 1e-9):
             del found["shallowest"]
+        own = self.chosen.section
+        if (
+            found["stiffest for its mass"].section.I_x / found["stiffest for its mass"].section.mass
+            <= own.I_x / own.mass
+        ):
+            del found["stiffest for its mass"]
+        used = [c for c in passing if c.section.name in self.elsewhere]
+        if used and own.name not in self.elsewhere:
+            found["lightest used elsewhere"] = min(used, key=lambda c: c.section.mass)
+        level = [c for c in passing if self._is_level(c)]
+        if level and not self._is_level(self.chosen):
+            found["lightest as deep as a section used elsewhere"] = min(
+                level, key=lambda c: c.section.mass
+            )
         different = list(dict.fromkeys(found.values()))
         return [(", ".join(n for n, c in found.items() if c is one), one) for one in different]
 
@@ -244,7 +267,7 @@ def size(
         A wish in words such as ``"W, depth at most 18 in"``, or names, in place of the members'
         own; without either, the sections of the family and the shape of the member's.
     ceiling : float, optional
-        The largest utilisation; 1 unless the member says otherwise.
+        The largest utilisation; 1 unless the member, or the job for its role, says otherwise.
     objective : str, optional
         ``"mass"``, ``"depth"``, ``"cost"``, ``"carbon"`` or a mix such as
         ``"0.7 cost + 0.3 depth"``: the least first.
@@ -328,7 +351,7 @@ def _with_few(
         if any(member.mark in kept for member in members):
             continue
         for member in members:
-            limit = _ceiling(member, ceiling)
+            limit = _ceiling(job, member, ceiling)
             seen = looks(job, member, lists[key])
             for section in lists[key]:
                 look = seen.get(section.name)
@@ -346,7 +369,7 @@ def _with_few(
             section = universe[found.chosen[row]]
             staying = any(member.mark in kept for member in members)
             for member in members:
-                one = _candidate(job, member, section, _ceiling(member, ceiling))
+                one = _candidate(job, member, section, _ceiling(job, member, ceiling))
                 if one.status != OK and not staying:  # what was found over arrays does not hold
                     table[row, found.chosen[row]], held = math.nan, False
                 before = next(s for s in sizings if s.member is member)
@@ -359,9 +382,12 @@ def _with_few(
             return SizedJob(job, done, different, found.bound, found.total, rounds)
 
 
-def _ceiling(member: Member, ceiling: float | None) -> float:
-    own = member.choose.utilisation if member.choose else 1.0
-    return own if ceiling is None else ceiling
+def _ceiling(job: Job, member: Member, ceiling: float | None) -> float:
+    """Return the largest utilisation: as asked for, the member's own, or that of its role."""
+    if ceiling is not None:
+        return ceiling
+    own = member.choose.utilisation if member.choose else None
+    return job.ceilings.get(member.role, 1.0) if own is None else own
 
 
 def _objective(members: Sequence[Member], objective: str | None) -> str:
@@ -426,7 +452,7 @@ def _size_group(
             break
         row = []
         for member in members:
-            limit = _ceiling(member, ceiling)
+            limit = _ceiling(job, member, ceiling)
             look = seen[member.mark].get(section.name)
             if look is not None and (look.reason or look.utilisation > limit * CLEARLY):
                 row.append(Candidate(section, None, limit, look=look))
@@ -438,16 +464,22 @@ def _size_group(
             chosen = len(looked_at) - 1
     unseen = len(sections) - len(looked_at)
     partners = tuple(m.mark for m in members)
+    elsewhere = {
+        section.name: depth_of(section)
+        for m in job.members
+        if m.mark not in partners
+        for _, _, section in m.stretches()
+    }
     return [
         Sizing(
             member, check_member(job, member), [row[i] for row in looked_at],
-            None if chosen is None else looked_at[chosen][i], unseen, order, partners,
+            None if chosen is None else looked_at[chosen][i], unseen, order, partners, elsewhere,
         )
         for i, member in enumerate(members)
     ]  # fmt: skip
 
 
-def candidates_of(member: Member, wish: str | Sequence[str] | None) -> list[Section]:
+def candidates_of(member: Member, wish: str | Sequence[str | Section] | None) -> list[Section]:
     """Return the sections that a member may have.
 
     Raises
@@ -455,7 +487,7 @@ def candidates_of(member: Member, wish: str | Sequence[str] | None) -> list[Sect
     InputError
         If a name or a wish cannot be understood, or the member's section is of no family.
     """
-    from welbric.sections import section
+    from welbric.sections.built import section_in_words
     from welbric.sections.catalogues import families, family_of
     from welbric.sections.wish import wished
 
@@ -468,7 +500,7 @@ def candidates_of(member: Member, wish: str | Sequence[str] | None) -> list[Sect
         return [s for s in wished(family) if s.shape == member.section.shape]
     if isinstance(wish, str):
         return wished(wish)
-    return [section(name) for name in wish]
+    return [one if isinstance(one, Section) else section_in_words(one) for one in wish]
 
 
 def _candidate(job: Job, member: Member, section: Section, ceiling: float) -> Candidate:

@@ -384,12 +384,15 @@ def sizing_text(sized: SizedJob) -> str:
     return buffer.getvalue()
 
 
-def sizing_tables(sized: SizedJob, every: bool = False) -> RenderableType:
-    """Return the proposals: the candidates of each member, what is chosen, what else there is."""
+def sizing_tables(sized: SizedJob, every: bool = False, sort: str = "") -> RenderableType:
+    """Return the proposals: the candidates of each member, what is chosen, what else there is.
+
+    ``sort`` is ``"mass"``, ``"depth"`` or ``"utilisation"``, of all candidates.
+    """
     show = sized.job.display
     lines: list[RenderableType] = []
     for one in sized:
-        lines += [_sizing_head(one, show), _candidate_table(sized.job, one, show, every)]
+        lines += [_sizing_head(one, show), _candidate_table(sized.job, one, show, every, sort)]
         lines += [Text(words) for words in _sizing_words(one, show)]
         lines.append(Text(""))
     if len(sized.sizings) > 1:
@@ -451,7 +454,7 @@ def _sizing_head(one: Sizing, show: DisplayUnits) -> Text:
     )
 
 
-def _candidate_table(job: Job, one: Sizing, show: DisplayUnits, every: bool) -> Table:
+def _candidate_table(job: Job, one: Sizing, show: DisplayUnits, every: bool, sort: str) -> Table:
     grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
     for name in ("", "section"):
         grid.add_column(name, no_wrap=True)
@@ -470,6 +473,11 @@ def _candidate_table(job: Job, one: Sizing, show: DisplayUnits, every: bool) -> 
     listed = one.candidates
     if not every and one.chosen is not None:
         listed = listed[max(0, listed.index(one.chosen) - SHOWN_BEFORE) :]
+    if sort:
+        keys = {"mass": lambda c: c.section.mass, "depth": lambda c: c.depth}
+        # What is outside comes last.
+        worst = keys.get(sort, lambda c: math.inf if math.isnan(c.utilisation) else c.utilisation)
+        listed = sorted(listed, key=worst)
     for candidate in listed:
         mass = show.convert(candidate.section.mass, "mass_per_length")
         depth = show.convert(candidate.depth, "dimension")
