@@ -164,7 +164,9 @@ def test_an_outline_in_a_job(job):
     section = '{shape = "outline", thickest = "10 mm", points = ' + CORNERS + "}"
     found = wb.check(job(section))["B1"]
     assert found.member.section.Wpl_major == pytest.approx(10 * 90**2 / 4)
-    assert [row.status for row in found.rows] == ["outside", "over"]  # strength; deflection
+    # Whether its parts buckle nobody has said; its deflection is known all the same.
+    assert {row.status for row in found.rows if "deflection" not in row.name} == {"outside"}
+    assert {row.status for row in found.rows if "deflection" in row.name} == {"over"}
 
 
 def test_what_bends_askew_is_outside(job):

@@ -78,13 +78,17 @@ class OwnShape(Described):
 
 
 class OwnOutline(Described):
-    """Any shape by the corners of its outline, x to the right and y upwards."""
+    """Any shape by the corners of its outline, x to the right and y upwards.
+
+    ``stocky`` says that no part of it buckles before it yields, which its corners do not tell.
+    """
 
     shape: Literal["outline"]
     name: Name = "outline"
     points: Annotated[list[Point], Field(min_length=3, max_length=MOST_CORNERS)]
     holes: list[Annotated[list[Point], Field(min_length=3, max_length=MOST_CORNERS)]] = []
     thickest: Dimension
+    stocky: bool = False
 
     @model_validator(mode="after")
     def _fits_together(self) -> OwnOutline:
@@ -98,7 +102,8 @@ class OwnOutline(Described):
 
         if self.thickest <= 0:
             raise ValueError("thickest must be greater than zero")
-        return outline_section(self.name, Outline(self.points, *self.holes), self.thickest)
+        outline = Outline(self.points, *self.holes)
+        return outline_section(self.name, outline, self.thickest, self.stocky)
 
 
 def read_own_shape(value: dict[str, Any], context: dict[str, Any] | None) -> Section:

@@ -137,7 +137,7 @@ def general_properties(outline: Outline, size: float) -> GeneralProperties:
     )
 
 
-def outline_section(name: str, outline: Outline, thickest: float) -> Section:
+def outline_section(name: str, outline: Outline, thickest: float, stocky: bool = False) -> Section:
     """Return a section of any outline; its axes are the principal ones.
 
     Parameters
@@ -146,6 +146,8 @@ def outline_section(name: str, outline: Outline, thickest: float) -> Section:
     outline : Outline
     thickest : float, mm
         The thickest part, which the strength of the steel goes by.
+    stocky : bool
+        Whether no part of it buckles locally, as the designer says.
 
     Raises
     ------
@@ -186,6 +188,7 @@ def outline_section(name: str, outline: Outline, thickest: float) -> Section:
         "d": float(np.ptp(outline.rings[0][:, 1])),
         "b": float(np.ptp(outline.rings[0][:, 0])),
         "thickest": thickest,
+        "stocky": float(stocky),
         "mass": g.A * DENSITY,
     }
     return Section("outline", name, properties)

@@ -129,11 +129,7 @@ def not_through_one_leg(case: MemberCase) -> tuple[Any, str]:
 def flexural_torsional_strength(case: MemberCase) -> Any:
     """Return the available strength in flexural-torsional buckling (E4-4)."""
     heading("Strength in flexural-torsional buckling", "E4(c)")
-    s = case.section
-    dx, dy = s.shear_x - s.x, s.shear_y - s.y
-    xo = dx * np.cos(s.angle) + dy * np.sin(s.angle)
-    yo = dy * np.cos(s.angle) - dx * np.sin(s.angle)
-    xo, yo = (v if np.ndim(v) else float(v) for v in (xo, yo))
+    xo, yo = flexural_torsional.shear_centre_in_principal_axes(case)
     Fn = flexural_torsional.nominal_stress_of_no_symmetry(case, xo, yo)
     return compressive_strength(case, Fn)
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
+
 from welbric.standards.aisc360 import chapter_e, chapter_e_shapes
 from welbric.standards.aisc360.design import (
     E,
@@ -48,6 +50,16 @@ def stress_about_x(case: MemberCase) -> Any:
 def stress_about_y(case: MemberCase) -> Any:
     """Return Fey."""
     return chapter_e_shapes.flexural_stress_y(E, effective_length_minor(case), case.section.r_minor)
+
+
+def shear_centre_in_principal_axes(case: MemberCase) -> tuple[Any, Any]:
+    """Return xo and yo, from the centroid along the principal axes."""
+    s = case.section
+    dx, dy = s.shear_x - s.x, s.shear_y - s.y
+    xo = dx * np.cos(s.angle) + dy * np.sin(s.angle)
+    yo = dy * np.cos(s.angle) - dx * np.sin(s.angle)
+    xo, yo = (v if np.ndim(v) else float(v) for v in (xo, yo))
+    return xo, yo
 
 
 def nominal_stress_of_no_symmetry(case: MemberCase, xo: Any, yo: Any) -> Any:

@@ -57,6 +57,7 @@ FAMILIES = {  # shape: module and name of its family, imported when it is first 
     "tapered tee": "tees.TEE",
     "double angle": "tees.PAIR",
     "angle": "angles.ANGLE",
+    "outline": "outlines.OUTLINE",
     "flat bar": "bars.FLAT",
     "round bar": "bars.ROUND",
 }

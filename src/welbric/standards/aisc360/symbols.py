@@ -73,6 +73,7 @@ SYMBOLS = {
     "ro": Symbol(D, "polar radius of gyration about the shear centre"),
     "H": Symbol(N, "flexural constant"),
     "rt": Symbol(D, "effective radius of gyration for lateral-torsional buckling"),
+    "Iz": Symbol(I, "second moment of area about the minor principal axis"),
     "rz": Symbol(D, "radius of gyration about the minor principal axis"),
     "ra": Symbol(D, "radius of gyration about the axis parallel to the connected leg"),
     "ri": Symbol(D, "least radius of gyration of one component"),

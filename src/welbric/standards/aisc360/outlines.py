@@ -1,0 +1,112 @@
+"""Any outline, by elastic stresses about its principal axes: E3, E4(c), F12, H2.
+
+Local buckling of an outline's parts cannot be told from its corners: it is the designer who says
+that there is none, with `stocky`.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy import minimum, pi, sqrt
+
+from welbric.standards.aisc360 import chapter_e, chapter_f_tees, flexural_torsional
+from welbric.standards.aisc360.design import (
+    E,
+    Family,
+    G,
+    Limit,
+    compression,
+    flexure,
+    moment_shape_factor,
+)
+from welbric.standards.aisc360.symbols import GLOSSARY, formula
+from welbric.standards.case import MemberCase, once_per_case
+from welbric.working import given, heading
+
+
+@formula("F12.2", "Mcr")
+def critical_moment(E, Iz, Lb, beta_w, Cw, G, J, Cb):
+    """Elastic lateral-torsional buckling moment about the major principal axis."""
+    return (
+        Cb
+        * (pi**2 * E * Iz / Lb**2)
+        * (-beta_w / 2 + sqrt((beta_w / 2) ** 2 + Cw / Iz + G * J * Lb**2 / (pi**2 * E * Iz)))
+    )
+
+
+@formula("F12-3", "Fcr")
+def buckling_stress(Mcr, S, Fy):
+    """Critical stress in lateral-torsional buckling, at most the yield stress."""
+    return minimum(Mcr / S, Fy)
+
+
+@formula("F12-1", "Mn")
+def elastic_strength(Fcr, S):
+    """Nominal strength at the critical stress."""
+    return Fcr * S
+
+
+def whole_area(case: MemberCase, Fn: Any) -> Any:
+    """Return the available compressive strength at the stress Fn: no part buckles locally."""
+    return compression(case, chapter_e.compressive_strength_slender(Fn, case.section.A))
+
+
+@once_per_case
+def flexural_torsional_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural-torsional buckling (E4-4)."""
+    heading("Strength in flexural-torsional buckling", "E4(c)")
+    xo, yo = flexural_torsional.shear_centre_in_principal_axes(case)
+    return whole_area(case, flexural_torsional.nominal_stress_of_no_symmetry(case, xo, yo))
+
+
+@once_per_case
+def yielding_strength(case: MemberCase) -> Any:
+    """Return the available strength in yielding about the major principal axis."""
+    heading("Strength in yielding", "F12.1")
+    return flexure(case, chapter_f_tees.yield_moment(case.Fy, case.section.Wel_major))
+
+
+@once_per_case
+def lateral_torsional_strength(case: MemberCase) -> Any:
+    """Return the available strength in lateral-torsional buckling."""
+    heading("Strength in lateral-torsional buckling", "F12.2")
+    s = case.section
+    # Held all along there is nothing to buckle: a vanishing length stands for none.
+    Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
+    beta = np.abs(s.beta_major)
+    Lb, beta = (v if np.ndim(v) else float(v) for v in (Lb, beta))
+    beta_w = given(GLOSSARY, "beta_w", beta, "in the sense that buckles first")
+    Cb = moment_shape_factor(case)
+    Mcr = critical_moment(E, s.I_minor, Lb, beta_w, s.Cw, G, s.J, Cb)
+    return flexure(case, elastic_strength(buckling_stress(Mcr, s.Wel_major, case.Fy), s.Wel_major))
+
+
+@once_per_case
+def strength_minor(case: MemberCase) -> Any:
+    """Return the available strength about the minor principal axis."""
+    heading("Strength in bending about the minor principal axis", "F12.1")
+    return flexure(case, chapter_f_tees.yield_moment(case.Fy, case.section.Wel_minor))
+
+
+def parts_unknown(case: MemberCase) -> tuple[Any, str]:
+    """Return where nobody has said that no part of the outline buckles."""
+    why = "local buckling of an outline's parts is not known: say stocky = true where there is none"
+    return np.asarray(case.section.stocky == 0), why
+
+
+OUTLINE = Family(
+    whole_area,
+    Limit("flexural-torsional buckling", "E4(c)", flexural_torsional_strength),
+    (
+        Limit("yielding, major axis", "F12.1", yielding_strength),
+        Limit("lateral-torsional buckling", "F12.2", lateral_torsional_strength),
+    ),
+    (Limit("bending, minor axis", "F12.1", strength_minor),),
+    None,
+    None,
+    principal=True,
+    outside=parts_unknown,
+    uncompressed=parts_unknown,
+)

@@ -1,0 +1,89 @@
+"""Outlines by elastic stresses (F12, H2): against plainer shapes, closed forms, corner stresses."""
+
+import math
+
+import numpy as np
+import pytest
+
+import welbric as wb
+from cases import KSI, capacity
+from welbric.lateral import uniform_critical_moment
+from welbric.sections.general import outline_section
+from welbric.sections.outline import Outline, i_outline
+from welbric.standards.aisc360.design import E, G
+
+Z = [(0, 0), (80, 0), (80, 10), (10, 10), (10, 200), (-70, 200), (-70, 190), (0, 190)]
+BAR = [(0, 0), (30, 0), (30, 120), (0, 120)]
+LTB = "lateral-torsional buckling"
+
+
+def outline(points, stocky=True):
+    return outline_section("O", Outline(np.array(points, dtype=float)), 10.0, stocky)
+
+
+@pytest.mark.parametrize("length", [500.0, 2500.0, 6000.0])
+def test_a_column_is_that_of_the_bar(length):
+    bar = wb.Member(
+        mark="B", section={"shape": "flat bar", "d": "120 mm", "b": "30 mm"}, span="3 m"
+    )
+    for axis in ("major", "minor"):
+        name = f"flexural buckling, {axis} axis"
+        found = [capacity(name, s, Fy=36, Fu=58, L=length) for s in (outline(BAR), bar.section)]
+        assert found[0] == pytest.approx(found[1], rel=1e-9)
+
+
+def test_an_i_shape_buckles_as_the_closed_form_says():
+    s = outline_section("I", i_outline(400, 180, 9, 14, 0), 14.0, True)
+    for length in (6000.0, 12000.0):
+        Mcr = uniform_critical_moment(s, length, E, G)
+        found = capacity(LTB, s, Lb=length, Fy=500.0, demand={"M_major": 1.0}) / 0.9
+        assert found == pytest.approx(min(Mcr, 500 * KSI * s.Wel_major), rel=1e-6)
+    short = capacity(LTB, s, Lb=0.0)
+    assert short == pytest.approx(0.9 * 50 * KSI * s.Wel_major, rel=1e-9)
+
+
+def member(**fields):
+    given = {
+        "mark": "Z", "span": "2 m", "self_weight": False, "section": {
+            "shape": "outline", "thickest": "10 mm", "stocky": True,
+            "points": [[f"{x} mm", f"{y} mm"] for x, y in Z],
+        },
+    } | fields  # fmt: skip
+    return wb.Member(**given)
+
+
+@pytest.mark.parametrize(("Mx", "My"), [(6.0, 0.0), (0.0, 2.0), (5.0, 1.5), (5.0, -1.5)])
+def test_never_less_than_the_worst_corner(Mx, My):
+    """The whole formula of unsymmetrical bending, corner by corner, on the short Z."""
+    forces = [{"name": "f", "moment_major": f"{Mx} kN m", "moment_minor": f"{My} kN m",
+               "shear_major": "0 kN", "shear_minor": "0 kN"}]  # fmt: skip
+    one = member(forces=forces, restraint={"top": "continuous", "bottom": "continuous"})
+    found = max(r.utilisation for r in wb.check(wb.Job(members=[one]))["Z"].rows)
+    s = one.section
+    corners = np.array(Z, dtype=float) - [s.x, s.y]
+    det = s.I_x * s.I_y - s.I_xy**2
+
+    def worst(Mx, My):
+        stresses = (((Mx * s.I_y - My * s.I_xy) * y + (My * s.I_x - Mx * s.I_xy) * x) * 1e6 / det
+                    for x, y in corners)  # fmt: skip
+        return max(map(abs, stresses)) / (0.9 * 50 * KSI)
+
+    assert worst(Mx, My) * (1 - 1e-9) <= found
+    assert found <= 1.5 * max(worst(Mx, My), worst(Mx, -My))
+
+
+def test_what_the_corners_do_not_tell_is_outside():
+    pressed = [{"case": "live", "compression": "10 kN"}]
+    said = wb.check(wb.Job(members=[member(load=pressed)]))["Z"]
+    assert said.status == "ok"
+    unsaid = member(load=pressed, section=member().section.__class__(
+        "outline", "Z", member().section.properties | {"stocky": 0.0}))  # fmt: skip
+    result = wb.check(wb.Job(members=[unsaid]))["Z"]
+    assert result.status == "outside"
+    assert "stocky" in next(r.reason for r in result.rows if r.status == "outside")
+    bent = wb.check(wb.Job(members=[member(load=[{"case": "live", "line": "1 kN/m"}])]))
+    row = {r.name: r for r in bent["Z"].rows}["shear"]
+    assert row.status == "outside"
+    for part in bent.explain("Z").parts:
+        if math.isfinite(part.row.utilisation):
+            assert part.entries[-1].result == pytest.approx(part.row.utilisation, rel=1e-9)
