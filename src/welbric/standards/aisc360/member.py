@@ -249,8 +249,9 @@ def _minor_not_covered(of: Family, case: MemberCase) -> tuple[Any, str]:
     stiffer = np.asarray(s.I_minor > s.I_major * (1 + 1e-6)) & (case.shape not in WIDE)
     if np.any(stiffer):
         reason = "the y axis is the stiffer one: buckling sideways about it is not covered"
-    # What is too slender for bending is so about one axis; a round tube has one for both.
-    return stiffer | (np.asarray(mask) & (case.shape == "round tube")), reason
+    # What is too slender for bending is so about one axis; a round tube has one for both, and of
+    # an outline nothing is known about either.
+    return stiffer | (np.asarray(mask) & (case.shape in ("round tube", "outline"))), reason
 
 
 WIDE = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
