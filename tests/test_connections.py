@@ -119,6 +119,13 @@ def test_a_pin_by_hand():
         assert part.entries[-1].result == pytest.approx(part.row.utilisation, rel=1e-12)
 
 
+def test_a_pin_bears_when_it_is_pressed():
+    rows = wb.check(bar(pin=PIN, load=[{"case": "live", "compression": "5 kip"}]))["T"].rows
+    found = {row.name: row.utilisation for row in rows}
+    assert found["pin, bearing"] == pytest.approx(8 / (0.75 * 1.8 * 36 * 2 * 0.5))
+    assert "pin, rupture" not in found
+
+
 HEAD = {"diameter": "6.5 in", "hole": "6.52 in", "head": "16.5 in", "fillet": "17 in"}
 
 
@@ -193,6 +200,10 @@ def test_girts_on_one_flange():
     assert (
         0.9 < found[""]["torsional buckling"].utilisation / found["0 in"][held.name].utilisation < 1
     )
+    short = {"minor_length": "1.5 m", "lateral_offset": "6 in"}  # and free to twist all along
+    job = wb.Job(members=[wb.Member(**fields, buckling=short)])
+    rows = {row.name: row for row in wb.check(job)["C"].rows}
+    assert rows[held.name].utilisation == held.utilisation
     with pytest.raises(wb.InputError, match="goes with a minor_length"):
         wb.Member(**fields, buckling={"lateral_offset": "6 in"})
     other = wb.Member(**(fields | {"section": "HSS8X8X1/4"}), buckling=lengths | {

@@ -41,6 +41,11 @@ def test_reversed_curvature_asks_for_a_held_flange():
     assert by_rule == plain
 
 
+def test_a_free_tip_is_not_held():
+    tip = {"role": "cantilever", "ends": ["fixed", "free"], "ends_minor": ["fixed", "free"]}
+    assert factors(beam("reversed curvature", **tip))["bottom"] == 1.0
+
+
 @pytest.mark.parametrize(("ends", "low"), [(("fixed", "fixed"), 3.0), (("fixed", "pinned"), 4.3)])
 def test_the_rule_is_not_above_the_eigenvalue(ends, low):
     """A flange held all along: what the commentary gives is reached by the elastic solution."""

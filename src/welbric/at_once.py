@@ -28,7 +28,7 @@ from welbric.forces import (
 )
 from welbric.job import Job
 from welbric.members import Member
-from welbric.restraints import segments
+from welbric.restraints import has_like_flanges, segments
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import standard
 from welbric.standards.case import Demand
@@ -71,12 +71,13 @@ def looks(job: Job, member: Member, sections: Sequence[Section]) -> dict[str, Lo
     """
     if len(sections) < AT_LEAST or not applies(member):
         return {}
-    by_shape: dict[str, list[Section]] = {}
+    # Of one shape, those whose flanges are alike have other segments than those whose are not.
+    alike: dict[tuple[str, bool], list[Section]] = {}
     for section in sections:
-        by_shape.setdefault(section.shape, []).append(section)
+        alike.setdefault((section.shape, has_like_flanges(section)), []).append(section)
     code = standard(job.standard)
     found: dict[str, Look] = {}
-    for shape, some in by_shape.items():
+    for (shape, _), some in alike.items():
         if shape in code.SHAPES:
             found |= _of_shape(job, member, some, code)
     return found

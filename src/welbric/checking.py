@@ -196,6 +196,9 @@ def member_case(
     for axis in ("major", "minor"):
         lengths[axis], K[axis] = buckling_length(job, member, axis)
     lengths["torsion"] = buckling.torsional_length or lengths["minor"]
+    if buckling.torsional_length is None and buckling.lateral_offset is not None:
+        # What holds the member off its shear centre leaves it free to twist between its supports.
+        lengths["torsion"] = max(end - start for start, end in member.span_lengths("minor"))
     transverse = {load.axis for load in member.loads if load.line or load.area or load.point}
     transverse |= {load.axis for load in member.loads if load.moment is not None}
     if member.self_weight and not member.forces and abs(math.cos(member.slope)) > 1e-9:

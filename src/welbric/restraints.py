@@ -113,12 +113,12 @@ def segments(member: Member) -> list[Segment]:
     alike = [(s.start, s.end, s.continuous) for s in top] == [
         (s.start, s.end, s.continuous) for s in bottom
     ]
-    if alike and all(_has_like_flanges(section) for _, _, section in member.stretches()):
+    if alike and all(has_like_flanges(section) for _, _, section in member.stretches()):
         return [replace(segment, flange="both") for segment in top]
     return top + bottom
 
 
-def _has_like_flanges(section: Section) -> bool:
+def has_like_flanges(section: Section) -> bool:
     """Whether it does not matter to a section which of its flanges is compressed."""
     fibres = abs(section.Wel_top - section.Wel_bottom) <= 1e-9 * section.Wel_top
     return fibres and abs(section.shear_y - section.y) <= 1e-9 * section.surface

@@ -66,4 +66,7 @@ def total(done: CheckedSchedule, shown: int, every: bool) -> str:
         words += f"; {done.mass / 1000:,.1f} t in all"
     if shown < rows and not every:
         words += f". The {shown} worst are shown (--all shows every row)"
-    return words + "."
+    return (
+        f"{words}.\nA schedule has no deflections, no concentrated forces on webs, and no connections "
+        "but the net section given."
+    )

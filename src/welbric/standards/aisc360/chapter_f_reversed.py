@@ -28,7 +28,9 @@ def pick_rule(case: MemberCase, otherwise: Callable[[MemberCase], Any]) -> Any:
     """Return Cb by the rule where it applies, else by another one."""
     d = case.demand
     M_0, M_1 = maximum(d.M_start, d.M_end), minimum(d.M_start, d.M_end)
-    applies = np.asarray(case.segments.other_held) & np.asarray(M_0 > 0)
+    # Both ends of the length are held; a free tip is not.
+    held = np.asarray(case.segments.other_held) & ~np.asarray(case.segments.free_tip, dtype=bool)
+    applies = held & np.asarray(M_0 > 0)
     # It is for loads that bend the member away from the ends' moments: not for uplift.
     applies = applies & np.asarray(d.M_middle <= M_0) & np.asarray(d.M_major <= M_0 * (1 + 1e-9))
     if np.ndim(d.M_max) == 0:

@@ -95,10 +95,11 @@ def _pin(case: MemberCase) -> PinnedEnd:
     return case.pin or PinnedEnd(np.nan, np.nan, np.nan, np.nan)
 
 
+BEARING = "pin, bearing"
 STRENGTHS = {
     "pin, rupture": ("D5.1(a)", rupture),
     "pin, shear-out": ("D5.1(b)", shear),
-    "pin, bearing": ("D5.1(c)", bearing),
+    BEARING: ("D5.1(c)", bearing),
 }
 
 
@@ -123,7 +124,11 @@ def _of_pin(name: str) -> Any:
     clause, strength = STRENGTHS[name]
 
     def check(case: MemberCase) -> Check:
-        Pr = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
+        Pr, words = case.demand.tension, "largest tension of the segment"
+        if name == BEARING:  # the pin bears on the plate either way
+            Pr, words = np.maximum(Pr, case.demand.compression), "largest axial force"
+            Pr = Pr if np.ndim(Pr) else float(Pr)
+        Pr = given(GLOSSARY, "Pr", Pr, words)
         if case.pin is None:
             return Check(name, clause, Pr, None, 0.0, "force", "tension")
         Pc = strength(case)
