@@ -6,7 +6,7 @@ import pytest
 
 import welbric as wb
 from cases import IN, KIP, KSI
-from welbric.bracing import brace_needs
+from welbric.bracing import brace_needs, effective_inertia, twist_needs
 from welbric.checking import check_member
 from welbric.standards.aisc360 import bearing_checks
 from welbric.standards.aisc360.design import E
@@ -179,3 +179,39 @@ def test_what_holes_take_whole_is_no_candidate():
     member = beam(section="W16X57", bearing=None, **wide)
     sized = wb.size(wb.Job(members=[member]), ["B"], ["W6X9", "W24X76"], every=True)["B"]
     assert sized.candidates[0].status == "outside"
+
+
+@pytest.mark.parametrize("method", ["LRFD", "ASD"])
+def test_braces_against_twisting_by_hand(method):
+    """6.3.2: stiffness with 3.6 L / (n E Iy) M2, less what the web's distortion takes."""
+    load = [{"case": "live", "line": "1 kip/ft"}]
+    member = beam(section="W18X50", span="30 ft", restraint={"twist": {"every": "10 ft"}},
+                  load=load, bearing=None)  # fmt: skip
+    job = wb.Job(members=[member], method=method)
+    needs = twist_needs(job, member, check_member(job, member).forces)
+    assert [need.place / IN / 12 for need in needs] == pytest.approx([10, 20])
+    s = member.section
+    M = (1.6 if method == "LRFD" else 1.0) * KIP * 12 * IN * 30**2 / 8
+    factor = 1 / 0.75 if method == "LRFD" else 3.0
+    ho, L = s.d - s.tf, 360 * IN
+    system = factor * 3.6 * L / (2 * E * s.I_minor) * M**2
+    web = 3.3 * E / ho * 1.5 * ho * s.tw**3 / 12
+    assert needs[0].stiffness == pytest.approx(
+        system / (1 - system / web) if web > system else math.inf
+    )
+    share = 0.75 if method == "LRFD" else 0.5
+    assert needs[0].strength == pytest.approx(max(0.02 * M, share * system * 120 * IN / 500 / ho))
+    stiffened = beam(section="W18X50", span="30 ft", restraint={"twist": {"every": "10 ft"}},
+                     bearing_stiffener=[{"at": ["10 ft"], "width": "3 in", "thickness": "1/2 in"}],
+                     load=load, bearing=None)  # fmt: skip
+    stiff = twist_needs(job, stiffened, check_member(job, stiffened).forces)[0].stiffness
+    assert stiff < needs[0].stiffness
+
+
+def test_effective_inertia_of_unlike_flanges():
+    both = {"bf_top": "200 mm", "tf_top": "14 mm", "bf_bottom": "200 mm", "tf_bottom": "14 mm"}
+    one = beam(section={"shape": "unequal I", "d": "400 mm", "tw": "8 mm", **both}).section
+    assert effective_inertia(one) == pytest.approx(2 * 14 * 200**3 / 12)
+    thin = beam(section={"shape": "unequal I", "d": "400 mm", "tw": "8 mm",
+                         **(both | {"bf_bottom": "120 mm"})}).section  # fmt: skip
+    assert effective_inertia(thin) < effective_inertia(one)

@@ -237,7 +237,7 @@ def segments(
     Below the table stands when the whole member buckles sideways, elastically, by eigenvalue;
     `--to` draws the segments and that mode.
     """
-    from welbric.bracing import brace_needs
+    from welbric.bracing import brace_needs, twist_needs
     from welbric.checking import check_member, segment_rows, sideways
     from welbric.jobs import load_job
     from welbric.reports import documents, tables
@@ -251,9 +251,11 @@ def segments(
         click.echo(documents.as_csv(documents.segment_records(rows, whole.display)), nl=False)
     else:
         _print(tables.segment_table(member.mark, rows, whole.display))
-        needs = brace_needs(whole, member, check_member(whole, member).forces)
-        if needs:
+        forces = check_member(whole, member).forces
+        if needs := brace_needs(whole, member, forces):
             _print(tables.brace_table(needs, whole.display))
+        if twisting := twist_needs(whole, member, forces):
+            _print(tables.twist_table(twisting, whole.display))
         try:
             critical = sideways(whole, member, under)
         except InputError as error:

@@ -67,6 +67,6 @@ def total(done: CheckedSchedule, shown: int, every: bool) -> str:
     if shown < rows and not every:
         words += f". The {shown} worst are shown (--all shows every row)"
     return (
-        f"{words}.\nA schedule has no deflections, no concentrated forces on webs, and no connections "
-        "but the net section given."
+        f"{words}.\nA schedule has no deflections, no concentrated forces on webs, and no "
+        "connections but the net section given."
     )

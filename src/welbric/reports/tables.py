@@ -23,7 +23,7 @@ from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 
 if TYPE_CHECKING:
-    from welbric.bracing import BraceNeed
+    from welbric.bracing import BraceNeed, TwistNeed
     from welbric.job import Job
     from welbric.lateral import CriticalLoad
     from welbric.reserves import Reserve
@@ -232,6 +232,25 @@ def brace_table(needs: Sequence[BraceNeed], show: DisplayUnits) -> RenderableTyp
             need.combination + (" (the moment reverses beside it)" if need.reverses else ""),
         )
     head = "What the restraints must be able to do, as point braces (Appendix 6, 6.3.1b):"
+    return Group(Text(f"\n{head}"), grid)
+
+
+def twist_table(needs: Sequence[TwistNeed], show: DisplayUnits) -> RenderableType:
+    """Return what braces against twisting must be able to do, for rich to print."""
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    for heading in ("at", "moment", "strength", "stiffness"):
+        grid.add_column(heading, justify="right", no_wrap=True)
+    grid.add_column("combination", overflow="fold")
+    for need in needs:
+        stiff = show.show(need.stiffness, "rotation_spring", 3)
+        grid.add_row(
+            show.show(need.place, "length", 3),
+            show.show(need.moment, "moment", 3),
+            show.show(need.strength, "moment", 3),
+            stiff if math.isfinite(need.stiffness) else "none suffices: the web is too flexible",
+            need.combination,
+        )
+    head = "What braces against twisting must be able to do (Appendix 6, 6.3.2, Cb = 1):"
     return Group(Text(f"\n{head}"), grid)
 
 

@@ -5,6 +5,7 @@
 
 from welbric.standards.aisc360.appendix_6 import column_requirement as column_brace_requirement
 from welbric.standards.aisc360.appendix_6 import requirement as brace_requirement
+from welbric.standards.aisc360.appendix_6 import torsional_requirement
 from welbric.standards.aisc360.appendix_7 import effective_length_factor
 from welbric.standards.aisc360.appendix_8 import ALPHA, STIFFNESS_SHARE, storey_multiplier
 from welbric.standards.aisc360.bearing import checks as bearing_checks
@@ -53,4 +54,5 @@ __all__ = [
     "moment_shape_factor",
     "not_covered",
     "storey_multiplier",
+    "torsional_requirement",
 ]

@@ -1,8 +1,10 @@
-"""Appendix 6: what point braces of beams (6.3.1b) and columns (6.2.2) must be able to do."""
+"""Appendix 6: what braces of beams (6.3.1b, 6.3.2) and columns (6.2.2) must be able to do."""
 
 from __future__ import annotations
 
 from typing import Any
+
+from numpy import inf, maximum
 
 from welbric.standards.aisc360.symbols import formula
 
@@ -50,6 +52,58 @@ def column_requirement(method: str, Pr: Any, Lbr: Any) -> tuple[Any, Any]:
     if method == "LRFD":
         return column_brace_force(Pr), design_stiffness_of_column(PHI, Pr, Lbr)
     return column_brace_force(Pr), allowable_stiffness_of_column(OMEGA, Pr, Lbr)
+
+
+# Torsional braces (6.3.2). Editions differ in the stiffness and in the moment: the larger of what
+# they ask for is taken.
+
+OMEGA_T = 3.00
+
+
+@formula("A-6-11", "beta_T")
+def system_stiffness(phi_br, L_span, n_br, E, I_yeff, Mr, Cb):
+    """Required stiffness of the bracing system (LRFD)."""
+    return 1 / phi_br * (3.6 * L_span / (n_br * E * I_yeff)) * (Mr / Cb) ** 2
+
+
+@formula("A-6-11", "beta_T")
+def system_stiffness_allowable(Omega_br, L_span, n_br, E, I_yeff, Mr, Cb):
+    """Required stiffness of the bracing system (ASD)."""
+    return Omega_br * (3.6 * L_span / (n_br * E * I_yeff)) * (Mr / Cb) ** 2
+
+
+@formula("A-6-12", "beta_sec")
+def web_stiffness(E, ho, tw, t_st, b_st):
+    """Stiffness of the web against distortion, with a stiffener or without."""
+    return 3.3 * E / ho * (1.5 * ho * tw**3 / 12 + t_st * b_st**3 / 12)
+
+
+@formula("A-6-10", "beta_br_T")
+def torsional_brace_stiffness(beta_T, beta_sec):
+    """Required stiffness of a torsional brace."""
+    return beta_T / (1 - beta_T / beta_sec)
+
+
+@formula("A-6-9", "Mbr")
+def torsional_brace_moment(Mr, beta_T, phi_br, Lbr, ho):
+    """Required strength of a torsional brace: 0.02 Mr, or what an initial twist brings."""
+    return maximum(0.02 * Mr, phi_br * beta_T * (Lbr / (500 * ho)))
+
+
+def torsional_requirement(
+    method: str, Mr: Any, L_span: Any, n_br: Any, E: Any, I_yeff: Any, Lbr: Any, ho: Any,
+    tw: Any, t_st: Any, b_st: Any,
+) -> tuple[Any, Any]:  # fmt: skip
+    """Return the moment and the stiffness that a torsional brace needs (6.3.2), with Cb = 1."""
+    if method == "LRFD":
+        beta_T, share = system_stiffness(PHI, L_span, n_br, E, I_yeff, Mr, 1.0), PHI
+    else:
+        beta_T = system_stiffness_allowable(OMEGA_T, L_span, n_br, E, I_yeff, Mr, 1.0)
+        share = 1.5 / OMEGA_T  # at the level of the loads, not of their squares
+    beta_sec = web_stiffness(E, ho, tw, t_st, b_st)
+    moment = torsional_brace_moment(Mr, beta_T, share, Lbr, ho)
+    # Where the web is more flexible than the whole may be, no brace is stiff enough.
+    return moment, torsional_brace_stiffness(beta_T, beta_sec) if beta_T < beta_sec else inf
 
 
 def requirement(method: str, Mr: Any, Cd: Any, Lbr: Any, ho: Any) -> tuple[Any, Any]:

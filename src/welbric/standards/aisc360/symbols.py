@@ -212,6 +212,13 @@ SYMBOLS = {
     # Bracing
     "Pbr": Symbol(F, "required strength of a brace"),
     "beta_br": Symbol("spring", "required stiffness of a brace"),
+    "Mbr": Symbol(M, "required strength of a torsional brace"),
+    "beta_T": Symbol("rotation_spring", "required stiffness of the bracing system"),
+    "beta_sec": Symbol("rotation_spring", "stiffness of the web against distortion"),
+    "beta_br_T": Symbol("rotation_spring", "required stiffness of a torsional brace"),
+    "n_br": Symbol(N, "braces in the span"),
+    "L_span": Symbol(L, "span"),
+    "I_yeff": Symbol(I, "effective second moment of area out of plane"),
     "Cd": Symbol(N, "1, or 2 beside an inflection point"),
     "Lbr": Symbol(L, "unbraced length beside the brace"),
     "phi_br": Symbol(N, "resistance factor, bracing"),
