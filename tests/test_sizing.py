@@ -535,3 +535,20 @@ def test_candidates_can_be_sorted(tmp_path, sort):
     values = [float(line[column].lstrip(">")) for line in rows]
     assert len(values) > 50
     assert values == sorted(values)
+
+
+def test_every_candidate_has_all_its_checks(tmp_path):
+    job = wb.Job(members=[beam()])
+    among = "W, depth at most 12.5 in"
+    frame = wb.size(job, ["B"], among, every=True).to_frame().set_index("section")
+    for name in ("W8X10", "W10X22", "W12X50", "W10X88"):
+        plain = wb.check(wb.Job(members=[beam(name)]))["B"]
+        for row in plain.rows:
+            found = frame.loc[name, f"utilisation: {row.name}"]
+            assert found == pytest.approx(row.utilisation, rel=2e-3), (name, row.name)
+    path = tmp_path / "job.toml"
+    path.write_text(demo_text())
+    args = ["size", str(path), "FB2", "--among", among, "--all", "--csv"]
+    table = CliRunner().invoke(main, args).output.splitlines()
+    assert len(table) == len(wb.wished(among)) + 1
+    assert "utilisation: deflection, live" in table[0]

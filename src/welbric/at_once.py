@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, field, fields, replace
 from typing import Any
 
 import numpy as np
@@ -43,12 +43,14 @@ class Look:
     """What was found for a section at once: its worst check.
 
     Where a check is outside and none is over, the utilisation is NaN, and `reason` says why.
+    `by_check` has the utilisation of every check that applies.
     """
 
     utilisation: float
     check: str
     clause: str
     reason: str = ""
+    by_check: dict[str, float] = field(default_factory=dict)
 
 
 def applies(member: Member) -> bool:
@@ -126,10 +128,16 @@ def _of_shape(job: Job, member: Member, sections: list[Section], code: Any) -> d
         for i, section in enumerate(some):
             k = int(worst[:, i].argmax())
             value, name, clause = float(worst[k, i]), checks[k].name, checks[k].clause
+            silent = np.asarray(np.isnan(flat[:, i]).any(axis=1))
+            every = {
+                check.name: math.nan if silent[n] else float(worst[n, i])
+                for n, check in enumerate(checks)
+                if silent[n] or worst[n, i] > 0
+            }
             for words, rule, a, b in limits:
                 axis = "I_minor" if "minor" in words else "I_major"
                 share = getattr(first, axis) / getattr(section, axis)
-                deflects = (a + b * section.mass) * share
+                deflects = every[words] = (a + b * section.mass) * share
                 if deflects > value:
                     value, name, clause = deflects, words, rule
             reason = ""
@@ -137,7 +145,7 @@ def _of_shape(job: Job, member: Member, sections: list[Section], code: Any) -> d
                 k = int(np.isnan(flat[:, i]).any(axis=1).argmax())
                 value, name, clause = math.nan, checks[k].name, checks[k].clause
                 reason = checks[k].reason or "the calculation gave no number"
-            found[section.name] = Look(value, name, clause, reason)
+            found[section.name] = Look(value, name, clause, reason, every)
     return found
 
 

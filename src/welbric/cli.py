@@ -363,6 +363,7 @@ def _sections_wanted(wanted: tuple[str, ...], own: dict[str, Section]) -> list[S
 )
 @click.option("--to", type=click.Path(path_type=Path), help="Draw every candidate of one member.")
 @click.option("--accept", help="Write these marks (commas between), or 'all', into JOB.")
+@click.option("--csv", "as_csv", is_flag=True, help="Every candidate with all its checks, as CSV.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @_says_what_is_wrong
 def size(
@@ -377,6 +378,7 @@ def size(
     sort: str | None,
     to: Path | None,
     accept: str | None,
+    as_csv: bool,
     as_json: bool,
 ) -> None:
     """Find the best section for MARKS of JOB, or for its members with a 'choose' entry.
@@ -397,7 +399,12 @@ def size(
             raise InputError(f"--to draws one member; {len(sized.sizings)} were sized")
         save_sizing(sized, sized.sizings[0].member.mark, to)
         click.echo(f"Wrote {to}.", err=as_json)
-    if as_json:
+    if as_csv:
+        from welbric.reports.documents import as_csv as write_csv
+        from welbric.reports.documents import candidate_table
+
+        click.echo(write_csv(candidate_table(sized)), nl=False)
+    elif as_json:
         from welbric.reports.documents import candidate_records
 
         _print_json(candidate_records(sized))
@@ -408,7 +415,9 @@ def size(
     if accept is not None:
         listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]
         changed = accept_sizes(job, sized, listed)
-        click.echo(f"Wrote {job}: {', '.join(changed) or 'nothing changes'}.", err=as_json)
+        click.echo(
+            f"Wrote {job}: {', '.join(changed) or 'nothing changes'}.", err=as_json or as_csv
+        )
     sys.exit(0 if sized.complete else OVER_OR_OUTSIDE)
 
 

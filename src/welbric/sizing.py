@@ -60,6 +60,13 @@ class Candidate:
         return math.nan if self.result is None else self.result.utilisation
 
     @property
+    def by_check(self) -> dict[str, float]:
+        """The utilisation of every check that applies; NaN where it is outside."""
+        if self.look is not None:
+            return self.look.by_check
+        return {} if self.result is None else {r.name: r.utilisation for r in self.result.rows}
+
+    @property
     def status(self) -> str:
         """``"ok"``, ``"over"`` (of the ceiling) or ``"outside"``."""
         if self.look is not None:
@@ -231,10 +238,10 @@ class SizedJob:
         return found
 
     def to_frame(self) -> pandas.DataFrame:
-        """Return one row for each candidate of each member, in display units, as pandas."""
-        from welbric.reports.documents import candidate_records, frame
+        """Return one row for each candidate of each member, a column for each check, as pandas."""
+        from welbric.reports.documents import candidate_table, frame
 
-        return frame(candidate_records(self))
+        return frame(candidate_table(self))
 
     def __str__(self) -> str:
         from welbric.reports.tables import sizing_text

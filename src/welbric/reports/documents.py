@@ -218,6 +218,15 @@ def finite(value: Any) -> Any:
     return value
 
 
+def candidate_table(sized: SizedJob) -> list[dict[str, Any]]:
+    """Return the records of candidates with a column for each check, as a table has them."""
+    found = []
+    for record in candidate_records(sized):
+        checks = record.pop("checks")
+        found.append(record | {f"utilisation: {name}": value for name, value in checks.items()})
+    return found
+
+
 def candidate_records(sized: SizedJob) -> list[dict[str, Any]]:
     """Return one plain record for each candidate of each member, in display units."""
     show = sized.job.display
@@ -239,6 +248,9 @@ def candidate_records(sized: SizedJob) -> list[dict[str, Any]]:
                     "utilisation": U if math.isfinite(U) else None,
                     "status": candidate.status,
                     "why": candidate.why(),
+                    "checks": {
+                        k: v if math.isfinite(v) else None for k, v in candidate.by_check.items()
+                    },
                 }
             )
     return found
