@@ -468,10 +468,13 @@ def _destabilised(member: Member, parts: list[Segment], code: Any) -> list[Row]:
 # Segments
 
 
-def segment_rows(job: Job, member: Member) -> list[SegmentRow]:
-    """Return the segments for lateral-torsional buckling, each at its worst combination."""
+def segment_rows(job: Job, member: Member, result: MemberResult | None = None) -> list[SegmentRow]:
+    """Return the segments for lateral-torsional buckling, each at its worst combination.
+
+    ``result`` is the member's, where it is known already.
+    """
     code = standard(job.standard)
-    result = check_member(job, member)
+    result = result or check_member(job, member)
     names = [c.name for c in result.forces.combinations]
     worst_of: dict[Segment, SegmentRow] = {}
     for stretch in result.stretches:

@@ -244,14 +244,15 @@ def segments(
 
     whole = load_job(job)
     member = whole.member(mark)
-    rows = segment_rows(whole, member)
+    result = check_member(whole, member)
+    rows = segment_rows(whole, member, result)
     if as_json:
         _print_json(documents.segment_records(rows, whole.display))
     elif as_csv:
         click.echo(documents.as_csv(documents.segment_records(rows, whole.display)), nl=False)
     else:
         _print(tables.segment_table(member.mark, rows, whole.display))
-        forces = check_member(whole, member).forces
+        forces = result.forces
         if needs := brace_needs(whole, member, forces):
             _print(tables.brace_table(needs, whole.display))
         if twisting := twist_needs(whole, member, forces):

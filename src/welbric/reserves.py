@@ -135,14 +135,8 @@ def reserve(
     # Upwards from what is, or down from it where it fails, to the nearest change.
     first = within[-1] + 1
     below, above = float(values[first - 1]), float(values[first])
-    inside, beyond = results[first - 1], results[first]
-    while above - below > CLOSE * below:
-        middle = 0.5 * (below + above)
-        result = check_member(job, changed(middle))
-        if result.status == OK:
-            below, inside = middle, result
-        else:
-            above, beyond = middle, result
+    ends = results[first - 1], results[first]
+    below, inside, beyond = _refined(job, changed, below, above, *ends)
     return Reserve(question, below, inside, beyond, any(passing[first:]), searched)
 
 
@@ -163,15 +157,24 @@ def _least(
     if first == 0:
         return Reserve(question, float(values[0]), results[0], None, again, searched)
     below, above = float(values[first - 1]), float(values[first])
-    beyond, inside = results[first - 1], results[first]
-    while above - below > CLOSE * above:
-        middle = 0.5 * (below + above)
+    ends = results[first], results[first - 1]
+    value, inside, beyond = _refined(job, changed, above, below, *ends)
+    return Reserve(question, value, inside, beyond, again, searched)
+
+
+def _refined(
+    job: Job, changed: Callable[[float], Member], passes: float, fails: float,
+    inside: MemberResult, beyond: MemberResult,
+) -> tuple[float, MemberResult, MemberResult]:  # fmt: skip
+    """Return the last value that passes towards one that fails, the results there and beyond."""
+    while abs(passes - fails) > CLOSE * max(passes, fails):
+        middle = 0.5 * (passes + fails)
         result = check_member(job, changed(middle))
         if result.status == OK:
-            above, inside = middle, result
+            passes, inside = middle, result
         else:
-            below, beyond = middle, result
-    return Reserve(question, above, inside, beyond, again, searched)
+            fails, beyond = middle, result
+    return passes, inside, beyond
 
 
 def _by_strength(member: Member) -> Callable[[float], Member]:

@@ -170,7 +170,7 @@ def curves_of_member(
     wanted: list[tuple[float, float, str]] = []
     result = check_member(job, member)
     if of == "bending":
-        for row in segment_rows(job, member):
+        for row in segment_rows(job, member, result):
             if math.isfinite(row.moment) and row.moment > 0:
                 wanted.append((row.segment.Lb, row.moment, f"Cb {row.Cb:.2f}"))
     elif of == "compression":
