@@ -410,7 +410,7 @@ def size(
 
         _print_json(candidate_records(sized))
     else:
-        from welbric.reports.tables import sizing_tables
+        from welbric.reports.sizing_tables import sizing_tables
 
         _print(sizing_tables(sized, every, sort or ""))
     if accept is not None:
@@ -454,7 +454,7 @@ def reserve(
     """
     from welbric.jobs import load_job
     from welbric.reports.documents import reserve_document
-    from welbric.reports.tables import reserve_words
+    from welbric.reports.sizing_tables import reserve_words
     from welbric.reserves import reserve as reserve_of
     from welbric.units import parse
 

@@ -244,7 +244,7 @@ class SizedJob:
         return frame(candidate_table(self))
 
     def __str__(self) -> str:
-        from welbric.reports.tables import sizing_text
+        from welbric.reports.sizing_tables import sizing_text
 
         return sizing_text(self)
 
