@@ -151,6 +151,8 @@ def test_where_geometric_axes_are_allowed():
     assert angle("L6X4X3/8").status == "outside"
     pressed = [{"case": "live", "line": "0.1 kip/ft"}, {"case": "live", "compression": "1 kip"}]
     assert angle(load=pressed).status == "outside"
+    across = [{"case": "live", "line": "0.1 kip/ft", "axis": "minor"}]
+    assert angle(load=across).status == "outside"
     with pytest.raises(wb.InputError, match="goes with a single angle"):
         angle("W8X31")
 

@@ -109,6 +109,16 @@ def test_panels_of_a_member():
     assert any("not verified" in text for text in wb.check(job(stiffeners="6 ft"))["G"].warnings)
 
 
+def test_a_piece_without_such_a_web_counts_its_whole_shear():
+    piece = [{"section": "HSS20X12X1/2", "end": "4 ft"}]
+    plain, panels = (
+        {r.name: r.demand for r in wb.check(job(piece=piece, stiffeners=of))["G"].rows}
+        for of in (None, {"spacing": "6 ft", "end_panels": "5 ft"})
+    )
+    name = "shear, walls along the depth"
+    assert panels[name] == pytest.approx(plain[name], rel=1e-9)
+
+
 @pytest.mark.parametrize("inside", [True, False])
 def test_bearing_stiffeners_by_hand(inside):
     place = "30 ft" if inside else "0 ft"

@@ -251,7 +251,8 @@ def _minor_not_covered(of: Family, case: MemberCase) -> tuple[Any, str]:
         reason = "the y axis is the stiffer one: buckling sideways about it is not covered"
     # What is too slender for bending is so about one axis; a round tube has one for both, and of
     # an outline nothing is known about either.
-    return stiffer | (np.asarray(mask) & (case.shape in ("round tube", "outline"))), reason
+    both = case.shape in ("round tube", "outline") or case.geometric
+    return stiffer | (np.asarray(mask) & both), reason
 
 
 WIDE = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
@@ -333,7 +334,8 @@ def _shear_check(limit: Limit, axis: str, case: MemberCase) -> Check:
     effect = f"V_{axis}"
     Vr = getattr(d, effect)
     words = "largest shear along the web" if axis == "major" else "largest shear along the flanges"
-    if axis == "major" and case.stiffeners is not None and case.stiffeners.ends_differ:
+    apart = case.stiffeners is not None and case.stiffeners.ends_differ
+    if axis == "major" and apart and of.shear_ends is not None:
         Vr, words = d.V_inside, "largest shear along the web, but for the panels next to the ends"
         effect = "V_inside"
     if of.resultant:
