@@ -109,6 +109,21 @@ def test_panels_of_a_member():
     assert any("not verified" in text for text in wb.check(job(stiffeners="6 ft"))["G"].warnings)
 
 
+def test_the_longest_panel_sets_the_limit_of_the_web():
+    """F13.2: 12 sqrt(E/Fy) = 340.6 to a/h = 1.5, 0.40 E/Fy = 322.2 beyond, at 36 ksi."""
+    thin = GIRDER | {"d": "1000 mm", "tf": "20 mm", "tw": "2.9 mm", "bf": "300 mm"}  # h/tw = 331
+
+    def status(**panels):
+        sizes = {"width": "100 mm", "thickness": "12 mm"}
+        load = [{"case": "live", "line": "1 kN/m"}]
+        found = wb.check(job(section=thin, load=load, stiffeners=panels | sizes))["G"]
+        return {r.name: r.status for r in found.rows}["yielding, major axis"]
+
+    assert status(spacing="1.4 m") == "ok"
+    assert status(spacing="1.4 m", end_panels="2 m") == "outside"
+    assert status(spacing="2 m", end_panels="1 m") == "outside"
+
+
 def test_a_piece_without_such_a_web_counts_its_whole_shear():
     piece = [{"section": "HSS20X12X1/2", "end": "4 ft"}]
     plain, panels = (

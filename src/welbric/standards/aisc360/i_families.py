@@ -47,7 +47,8 @@ def web_too_slender(case: MemberCase) -> tuple[Any, str]:
     if case.stiffeners is None:
         fits = girders.web_is_not_too_slender.fn(lambda_w, E, case.Fy)
         return fits == 0, "the web is more slender than F13.2 allows without stiffeners"
-    near = np.asarray(case.stiffeners.spacing / i_shapes.clear_depth(case) <= 1.5)
+    longest = max(case.stiffeners.spacing, case.stiffeners.end_panels)
+    near = np.asarray(longest / i_shapes.clear_depth(case) <= 1.5)
     limits = (girders.web_limit_near.fn(E, case.Fy), girders.web_limit_far.fn(E, case.Fy))
     limit = np.where(near, *limits)
     return lambda_w > limit, "the web is more slender than F13.2 allows"
