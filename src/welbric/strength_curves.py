@@ -30,6 +30,7 @@ OVER = {
     "shear": "clear distance between stiffeners",
 }
 POINTS = 241
+NEXT_TO_NONE = 1e-3  # mm: stands for no length, where nothing buckles
 
 
 @dataclass(frozen=True)
@@ -76,8 +77,7 @@ class Curves:
         unit = show.labels[KINDS[self.of]]
         found = []
         for i in picked:
-            # The first length stands for none.
-            length = float(lengths[i]) if i else 0.0
+            length = float(lengths[i]) if lengths[i] > NEXT_TO_NONE else 0.0
             row: dict[str, Any] = {head: show.convert(length, "length")}
             for curve in self.curves:
                 value = show.convert(float(curve.strengths[i]), KINDS[self.of])
@@ -141,7 +141,7 @@ def curves(
         raise InputError("the longest length is greater than zero, and less than 1 km")
     grade = steel_of(steel) if isinstance(steel, str) else steel
     lengths = np.linspace(0.0, upto, POINTS)
-    lengths[0] = 1e-3  # no length: nothing buckles
+    lengths[0] = NEXT_TO_NONE
     found: list[Curve] = []
     for section in sections:
         if section.shape not in code.SHAPES:
@@ -225,7 +225,8 @@ def _shear(
 ) -> list[Curve]:
     if "I" not in section.shape.split():
         raise InputError(f"{section.name}: stiffeners go with the web of an I-shape")
-    lengths = np.maximum(lengths, 0.2 * section.d)
+    # Closer than a fifth of the depth nobody sets stiffeners.
+    lengths = np.linspace(0.2 * section.d, max(lengths[-1], 0.4 * section.d), len(lengths))
     found = []
     for words, field in (("", False), (", tension field", True)):
         strengths = []

@@ -36,7 +36,8 @@ def draw_curves(found: Curves, show: DisplayUnits) -> Figure:
         place = show.convert(length, "length"), show.convert(value, kind)
         ax.plot(*place, "D", color=GOVERNING, ms=7, zorder=5)
         ax.annotate(f"required: {words}", place, (8, 6), textcoords="offset points",
-                    color=GOVERNING, fontsize=9)  # fmt: skip
+                    color=GOVERNING, fontsize=9,
+                    bbox={"fc": "white", "ec": "none", "pad": 1.5})  # fmt: skip
     ax.set_ylim(0, None)
     low, high = ax.get_ylim()
     _names(ax, ends, 0.028 * (high - low))

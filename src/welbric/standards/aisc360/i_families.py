@@ -87,6 +87,39 @@ COVERED = dataclasses.replace(
     outside=covered_out_of_proportion,
     uncompressed=covers.too_slender,
 )
+EQUAL = Family(
+    i_shapes.compressive_strength,
+    Limit("flexural-torsional buckling", "E4(b)", flexural_torsional_strength),
+    (
+        *i_bending.MAJOR,
+        Limit(
+            "tension flange yielding",
+            i_bending.TENSION,
+            i_bending.tension_flange_strength,
+            i_bending.tension_flange_is_first,
+        ),
+    ),
+    i_shapes.MINOR,
+    i_shear.SHEAR,
+    i_shear.SHEAR_MINOR,
+    more=i_shear.MORE,
+    shear_ends=i_shear.ENDS,
+    outside=out_of_proportion,
+)
+COVERED = dataclasses.replace(
+    UNEQUAL,
+    major=(
+        *UNEQUAL.major,
+        Limit(
+            "cover local buckling",
+            i_bending.FLANGE,
+            i_bending.cover_buckling_strength,
+            covers.is_covered_here,
+        ),
+    ),
+    outside=covered_out_of_proportion,
+    uncompressed=covers.too_slender,
+)
 WELDED = Family(
     i_shapes.compressive_strength,
     i_shapes.TORSIONAL,
@@ -110,3 +143,4 @@ EQUAL = Family(
     more=i_shear.MORE,
     shear_ends=i_shear.ENDS,
 )
+WELDED = dataclasses.replace(EQUAL, outside=web_too_slender)
