@@ -9,8 +9,9 @@ import numpy as np
 from welbric.analysis.diagram import distinct
 from welbric.forces import LoadCases, pattern_spans
 from welbric.job import Job
+from welbric.limits import DeflectionLimit
 from welbric.loads import combinations as loading
-from welbric.members import DeflectionLimit, Member
+from welbric.members import Member
 from welbric.results import Row, limit_ratio, outside_row, status_of
 
 

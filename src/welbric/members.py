@@ -8,20 +8,18 @@ from __future__ import annotations
 import itertools
 import math
 import re
-from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import (
     Field,
-    ValidationInfo,
     field_validator,
     model_validator,
 )
-from pydantic_core import core_schema
 
 from welbric.actions import CombinedForces, MemberLoad
 from welbric.analysis import beam
 from welbric.analysis.member_loads import AxialLineLoad, LineLoad, Load, breaks_of
+from welbric.choices import Choose, MomentShape
 from welbric.descriptions import (
     Angle,
     Described,
@@ -31,12 +29,12 @@ from welbric.descriptions import (
 from welbric.errors import InputError
 from welbric.holds import Brace, Buckling, Restraint, SupportAt
 from welbric.joints import Connection, Connectors, Eyebar, FlangeHoles, Joint, OneLeg, Pin
-from welbric.own_shapes import SectionChoice, read_section
+from welbric.limits import DeflectionLimits
+from welbric.own_shapes import SectionChoice
 from welbric.own_steels import SteelChoice
 from welbric.sections.table import Section
 from welbric.steels import Band, steel
 from welbric.stiffening import BearingStiffeners, ClearDistance
-from welbric.units import parse
 
 GRAVITY = 9.80665  # N per kg, standard gravity
 
@@ -71,131 +69,12 @@ ROLES: dict[Role, float] = {  # the direction from start to end, degrees above t
 }
 
 
-class Limits:
-    """Marks limits of deflection: span over a number, a dimension, or a list of such."""
-
-    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
-        def read(value: Any, info: ValidationInfo) -> tuple[DeflectionLimit, ...]:
-            values = value if isinstance(value, list | tuple) else [value]
-            if not values:
-                raise ValueError("the list is empty")
-            return tuple(DeflectionLimit.read(one, info) for one in values)
-
-        return core_schema.with_info_plain_validator_function(read)
-
-    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
-        one = {"type": ["number", "string"], "description": "360 for span/360, or '25 mm'"}
-        return {"anyOf": [one, {"type": "array", "items": one}]}
-
-
-@dataclass(frozen=True)
-class DeflectionLimit:
-    """A limit of deflection: the span over a number, or a dimension in mm."""
-
-    over: float | None = None
-    at_most: float | None = None
-
-    @classmethod
-    def read(cls, value: Any, info: ValidationInfo) -> DeflectionLimit:
-        """Read a number or a dimension."""
-        if isinstance(value, DeflectionLimit):
-            return value
-        if isinstance(value, int | float) and not isinstance(value, bool):
-            if not 0 < value < math.inf:
-                raise ValueError(
-                    f"{value!r}: a limit is greater than zero, such as 360 for span/360"
-                )
-            return cls(over=float(value))
-        found = parse(value, "dimension")
-        if found <= 0:
-            raise ValueError(f"{value!r}: a limit is greater than zero")
-        return cls(at_most=found)
-
-    def allowed(self, span: float) -> float:
-        """Return the deflection allowed in a span, mm."""
-        return self.at_most if self.at_most is not None else span / (self.over or math.inf)
-
-
-CB_BY = ("reversed curvature", "eigenvalue")
-
-
-class MomentShape:
-    """Marks a moment-shape factor: a number, or the rule it is found by."""
-
-    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
-        def read(value: Any) -> float | str:
-            if isinstance(value, str) and value in CB_BY:
-                return value
-            number = isinstance(value, int | float) and not isinstance(value, bool)
-            if number and 0 < value < math.inf:
-                return float(value)
-            raise ValueError(
-                f"{value!r}: accepted: a number greater than zero, or "
-                + " or ".join(map(repr, CB_BY))
-            )
-
-        return core_schema.no_info_plain_validator_function(read)
-
-    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
-        return {"anyOf": [{"type": "number", "exclusiveMinimum": 0}, {"enum": list(CB_BY)}]}
-
-
 class Piece(Described):
     """A length of a member that has another section."""
 
     section: SectionChoice
     start: Length = 0.0
     end: Length
-
-
-class Choose(Described):
-    """What a member's section may be chosen among, and by what."""
-
-    among: str | list[Any] | None = None
-    least: Annotated[str, Field(max_length=80)] = "mass"
-    utilisation: Annotated[float, Field(gt=0, le=1)] | None = None
-    group: Annotated[str, Field(min_length=1, max_length=40)] | None = None
-
-    @model_validator(mode="before")
-    @classmethod
-    def _from_words(cls, value: Any) -> Any:
-        return {"among": value} if isinstance(value, str | list) else value
-
-    @classmethod
-    def __get_pydantic_json_schema__(cls, core: Any, handler: Any) -> dict[str, Any]:
-        names = {"type": "array", "items": {"type": "string"}}
-        wish = {"type": "string", "examples": ["W, depth at most 18 in"]}
-        return {"anyOf": [wish, names, handler(core)]}
-
-    @field_validator("least")
-    @classmethod
-    def _an_objective(cls, value: str) -> str:
-        from welbric.rates import read_objective
-
-        read_objective(value)
-        return value
-
-    @field_validator("among", mode="before")
-    @classmethod
-    def _understood(cls, value: Any, info: ValidationInfo) -> Any:
-        """Read a wish, or names; those of the job's own sections become the sections."""
-        from welbric.sections.wish import wished
-
-        if isinstance(value, str):
-            wished(value)
-        if not isinstance(value, list):
-            return value
-        return [read_section(one, info) for one in value]
-
-
-class DeflectionLimits(Described):
-    """Limits of deflection by kind of service combination: 360, ``"25 mm"``, or both in a list."""
-
-    live: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
-    total: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
-    wind: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
-    frequent: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
-    quasi_permanent: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
 
 
 class Member(Described):

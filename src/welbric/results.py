@@ -12,7 +12,8 @@ import numpy as np
 from welbric.errors import InputError, did_you_mean
 from welbric.forces import LoadCases, MemberForces
 from welbric.job import Job
-from welbric.members import DeflectionLimit, Member
+from welbric.limits import DeflectionLimit
+from welbric.members import Member
 from welbric.restraints import Segment
 from welbric.sections.table import Section
 from welbric.serviceability import deflection_ratio, deflection_utilisation
