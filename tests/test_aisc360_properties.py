@@ -14,7 +14,7 @@ from cases import FT, KIP, KIP_FT, KSI, capacity, case, utilisation
 from welbric.sections import i_shape
 from welbric.sections.table import Section
 from welbric.standards.aisc360 import CHECKS, appendix_8, chapter_e, chapter_f, chapter_h
-from welbric.standards.aisc360.member import E, G
+from welbric.standards.aisc360.design import E, G
 
 LTB = "lateral-torsional buckling"
 MINOR = "flexural buckling, minor axis"

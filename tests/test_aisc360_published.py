@@ -11,7 +11,7 @@ import pytest
 
 from cases import FT, IN, KIP, KIP_FT, KSI, capacity, case, utilisation
 from welbric.standards.aisc360 import chapter_e, chapter_f
-from welbric.standards.aisc360.member import E
+from welbric.standards.aisc360.design import E
 
 
 def printed(value, digits=3):

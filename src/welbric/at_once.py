@@ -20,6 +20,7 @@ from welbric.deflections import deflection_rows
 from welbric.errors import InputError
 from welbric.forces import (
     MemberForces,
+    inside_of,
     load_cases,
     member_forces,
     pattern_spans,
@@ -31,7 +32,7 @@ from welbric.members import Member
 from welbric.restraints import has_like_flanges, segments
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import standard
-from welbric.standards.case import Demand
+from welbric.standards.case import Demand, Stations
 
 AT_LEAST = 8  # sections that are worth it
 LARGEST = 4_000_000  # numbers in one array: bounds the memory
@@ -109,17 +110,22 @@ def _of_shape(job: Job, member: Member, sections: list[Section], code: Any) -> d
         return {}
     case = member_case(job, light, parts, None, forces)
     C, X, G = len(forces.combinations), len(forces.x), len(parts)
+    inside = np.array([inside_of(forces, part) for part in parts])
     found: dict[str, Look] = {}
     step = max(1, LARGEST // (C * X))
     for start in range(0, len(known), step):
         some = known[start : start + step]
-        demand = _demands(forces, slopes, low, some, parts, light, (len(some), C, G))
+        demand, many_forces = _demands(forces, slopes, low, some, parts, light, (len(some), C, G))
+        major, minor = (
+            M.reshape(len(some), C, X) for M in (many_forces.M_major, many_forces.M_minor)
+        )
+        stations = Stations(major, minor, inside)
         names = set.intersection(*(set(s.properties) for s in some))
         columns = {n: np.array([s.properties[n] for s in some])[:, None, None] for n in names}
         Fy, Fu = np.array(strengths[start : start + step]).T
         many = replace(
             case, section=SectionAxis(columns), Fy=Fy[:, None, None], Fu=Fu[:, None, None],
-            demand=demand, cache={},
+            demand=demand, stations=stations, cache={},
         )  # fmt: skip
         U, checks = utilisations(code, first.shape, many, (len(some), C, G))
         flat = U.reshape(len(checks), len(some), -1)
@@ -189,8 +195,8 @@ def _two_analyses(
 def _demands(
     forces: MemberForces, slopes: Any, low: float, some: list[Section], parts: Any,
     member: Member, form: tuple[int, int, int],
-) -> Demand:  # fmt: skip
-    """Return the demands of every section, shape (S, C, G)."""
+) -> tuple[Demand, MemberForces]:  # fmt: skip
+    """Return the demands of every section, shape (S, C, G), and the forces one under another."""
     S, C, _ = form
     extra = np.array([section.mass - low for section in some])[:, None, None]
 
@@ -211,4 +217,4 @@ def _demands(
     for one in fields(Demand):
         value = getattr(demand, one.name)
         shaped[one.name] = value if np.ndim(value) == 0 else np.reshape(value, (S, C, -1))
-    return Demand(**shaped)
+    return Demand(**shaped), many

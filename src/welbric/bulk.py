@@ -19,7 +19,7 @@ from welbric.results import OK, OUTSIDE, OVER, ROUNDING
 from welbric.schedules import CHOSEN, NUMBERS, QUANTITIES, RESULTS, Entry, Schedule, steel_named
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import standard as standard_of
-from welbric.standards.case import Demand, MemberCase, Segments
+from welbric.standards.case import Demand, MemberCase, Segments, Stations
 
 if TYPE_CHECKING:
     import pandas
@@ -265,6 +265,7 @@ def _case(
         Cb=v["Cb"],
         second_order_included=second_order == "included",
         length=v["length"],
+        stations=Stations(v["moment_major"], v["moment_minor"], np.array([[True]])),
     )
 
 

@@ -17,6 +17,7 @@ from welbric.forces import (
     LoadCases,
     MemberForces,
     given_forces,
+    inside_of,
     load_cases,
     member_forces,
     pattern_spans,
@@ -27,7 +28,7 @@ from welbric.job import Job
 from welbric.joints import Joint
 from welbric.members import Member
 from welbric.remarks import notes, warnings
-from welbric.restraints import Segment, held_all_along, segments
+from welbric.restraints import Segment, held_all_along, held_places, segments
 from welbric.results import (
     OK,
     OUTSIDE,
@@ -50,6 +51,7 @@ from welbric.standards.case import (
     MemberCase,
     PinnedEnd,
     Segments,
+    Stations,
     Stiffening,
 )
 
@@ -244,6 +246,12 @@ def member_case(
         one_leg=member.one_leg.leg if member.one_leg else None,
         geometric=member.bending_axes == "geometric",
         in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
+        peak_held=_peak_held(member, parts, forces),
+        stations=Stations(
+            forces.M_major[None],
+            forces.M_minor[None],
+            np.array([inside_of(forces, part) for part in parts]),
+        ),
     )
 
 
@@ -254,6 +262,21 @@ def _other_held(member: Member, segment: Segment) -> bool:
         return False
     lengths = held_all_along(member, getattr(member.restraint, other))
     return any(a <= segment.start and segment.end <= b for a, b in lengths)
+
+
+def _peak_held(member: Member, parts: list[Segment], forces: MemberForces) -> Any:
+    """Return where the largest moment of a single span is at its only restraint of both flanges."""
+    if member.bending_axes != "geometric" or len(member.span_lengths("minor")) > 1:
+        return False
+    tops, bottoms = (held_places(member, flange) for flange in ("top", "bottom"))
+    inner = [x for x in tops if x in bottoms and 0 < x < member.length]
+    if len(inner) != 1:
+        return False
+    M = np.abs(forces.M_major)
+    here = np.abs(forces.x - inner[0]) <= 1e-9 * member.length
+    peak = M[:, here].max(axis=1) >= M.max(axis=1) * (1 - 1e-9)
+    beside = np.array([inner[0] in (part.start, part.end) for part in parts])
+    return (peak[:, None] & beside)[None]
 
 
 def _moment_shape(

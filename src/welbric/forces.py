@@ -421,7 +421,7 @@ def segment_demand(
         for name in list(found):
             found[name] = found[name] * len(segments)
     for segment in segments:
-        inside = _inside(forces, segment)
+        inside = inside_of(forces, segment)
         x = forces.x[inside]
         M = forces.M_major[:, inside]
         compressing = signed[segment.flange] * M if segment.flange in signed else np.abs(M)
@@ -473,7 +473,7 @@ def _shear_of_panels(
     return {"V_inside": np.where(others, V, 0.0), "V_ends": np.where(ends, V, 0.0)}
 
 
-def _inside(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:
+def inside_of(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:
     """Return which stations belong to a segment: its own side of a jump at either end."""
     tolerance = 1e-9 * max(1.0, forces.x[-1])
     L = forces.x[-1]

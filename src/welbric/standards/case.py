@@ -74,6 +74,29 @@ class Segments:
 
 
 @dataclass(frozen=True)
+class Stations:
+    """Moments that act together, at places along the member.
+
+    Attributes
+    ----------
+    M_major, M_minor : array, shape (section or 1, C, X)
+        Positive where they compress the top, and the side away from the heel or the web.
+    inside : array of bool, shape (G, X)
+        Which places belong to a segment.
+    """
+
+    M_major: Any
+    M_minor: Any
+    inside: Any
+
+    def at(self, combination: int, segment: int) -> Stations:
+        """Return those of one combination and one segment."""
+        major, minor = (np.asarray(M)[:1] for M in (self.M_major, self.M_minor))
+        major, minor = (M[:, min(combination, M.shape[1] - 1)][:, None] for M in (major, minor))
+        return Stations(major, minor, self.inside[segment : segment + 1])
+
+
+@dataclass(frozen=True)
 class EndConnection:
     """How a member's ends are joined in tension.
 
@@ -190,6 +213,11 @@ class MemberCase:
         Whether in-plane and out-of-plane interaction are verified apart, where that is allowed.
     reduced_stiffness : bool
         Whether second-order effects go by the reduced stiffness of the direct analysis method.
+    peak_held : bool or array
+        Whether a segment ends at the only restraint of its span, against moving sideways and
+        twisting, and the span's moment is largest there.
+    stations : Stations or None
+        Which moments act together, where that is known.
     """
 
     section: Any
@@ -229,6 +257,8 @@ class MemberCase:
     one_leg: str | None = None
     in_space_truss: bool = False
     geometric: bool = False
+    peak_held: Any = False
+    stations: Stations | None = None
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
     def at(self, section: Any, combination: int, segment: int) -> MemberCase:
@@ -256,7 +286,9 @@ class MemberCase:
                 )
             },
         )
+        together = None if self.stations is None else self.stations.at(combination, segment)
         more = {"demand": demand, "segments": segments, "Cb": pick(self.Cb)}
+        more |= {"stations": together, "peak_held": bool(pick(self.peak_held))}
         return replace(self, section=section, **more, cache={})
 
 

@@ -13,6 +13,7 @@ from welbric.standards.aisc360 import (
     chapter_f_tees,
     chapter_g,
     chapter_g_shapes,
+    corners,
     flexural_torsional,
 )
 from welbric.standards.aisc360.design import (
@@ -148,8 +149,8 @@ def is_slender_leg(case: MemberCase) -> Any:
 def yield_moment_major(case: MemberCase) -> Any:
     """Return My about the major principal axis, or the geometric one."""
     if case.geometric:
-        return chapter_f_tees.yield_moment(case.Fy, geometric_modulus(case))
-    return chapter_f_tees.yield_moment(case.Fy, case.section.Wel_major)
+        return chapter_f_tees.angle_yield_moment(case.Fy, geometric_modulus(case))
+    return chapter_f_tees.angle_yield_moment(case.Fy, case.section.Wel_major)
 
 
 @once_per_case
@@ -174,7 +175,11 @@ def _geometric_buckling(case: MemberCase) -> Any:
     Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
     Lb = Lb if np.ndim(Lb) else float(Lb)
     Cb = moment_shape_factor(case)
-    My = c.reduced_yield_moment(case.Fy, geometric_modulus(case))
+    held, S = case.peak_held, geometric_modulus(case)
+    if np.ndim(held) == 0:
+        My = (c.angle_yield_moment if held else c.reduced_yield_moment)(case.Fy, S)
+    else:
+        My = np.where(held, c.angle_yield_moment(case.Fy, S), c.reduced_yield_moment(case.Fy, S))
     pressed = toe_is_pressed(case)
     if np.ndim(pressed) == 0:
         critical = c.equal_angle_toe_pressed if pressed else c.equal_angle_toe_pulled
@@ -185,6 +190,8 @@ def _geometric_buckling(case: MemberCase) -> Any:
             c.equal_angle_toe_pressed(E, s.d, s.t, Cb, Lb),
             c.equal_angle_toe_pulled(E, s.d, s.t, Cb, Lb),
         )
+    if np.any(held):
+        Mcr = pick(held, c.critical_with_restraint_at_the_peak(Mcr), Mcr)
     return c.angle_lateral_torsional_buckling(My, Mcr)
 
 
@@ -207,7 +214,7 @@ def not_about_geometric_axes(case: MemberCase) -> tuple[Any, str]:
 @once_per_case
 def yield_moment_minor(case: MemberCase) -> Any:
     """Return My about the minor principal axis."""
-    return chapter_f_tees.yield_moment(case.Fy, case.section.Wel_minor)
+    return chapter_f_tees.angle_yield_moment(case.Fy, case.section.Wel_minor)
 
 
 @once_per_case
@@ -218,19 +225,40 @@ def yielding_strength(case: MemberCase) -> Any:
 
 
 @once_per_case
+def long_leg_is_pulled(case: MemberCase) -> Any:
+    """Return where the toe of the longer leg is nowhere in compression by major-axis bending."""
+    s, together = case.section, case.stations
+    if together is None:
+        return np.asarray(False)
+    share = corners.corners(s)
+    toe_d, toe_b = (share[f"toe of the {leg} leg, outside"][0] for leg in ("upright", "level"))
+    toe = np.where(s.d >= s.b, toe_d, toe_b)
+    pressed: Any = False
+    for w, _ in corners.resolved(case, together):
+        found = [np.any(toe * w[..., part] > 0, axis=-1) for part in together.inside]
+        pressed = pressed | np.stack(found, axis=-1)
+    return ~(pressed if np.ndim(case.demand.M_max) else np.any(pressed))
+
+
+@once_per_case
 def lateral_torsional_strength(case: MemberCase) -> Any:
     """Return the available strength in lateral-torsional buckling (F10.2).
 
-    With unequal legs the long leg is taken to be in compression: the lesser of the two.
+    With unequal legs the long leg counts as in compression, the lesser of the two, unless it is
+    known to be in tension all along the segment.
     """
     heading("Strength in lateral-torsional buckling", "F10.2")
     if case.geometric:
         return flexure(case, _geometric_buckling(case))
     c, s = chapter_f_tees, case.section
     Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
-    beta = -np.abs(s.beta_major)
+    pulled = long_leg_is_pulled(case)
+    beta = np.where(pulled, 1.0, -1.0) * np.abs(s.beta_major)
     Lb, beta = (v if np.ndim(v) else float(v) for v in (Lb, beta))
-    beta_w = given(GLOSSARY, "beta_w", beta, "long leg in compression")
+    if np.ndim(beta) == 0 and beta:
+        words = "long leg in tension" if pulled else "long leg in compression"
+        given(GLOSSARY, "beta_w", beta, words)
+    beta_w = beta
     Cb = moment_shape_factor(case)
     Mcr = c.angle_critical_moment(E, s.A, s.r_minor, s.t, Cb, Lb, beta_w)
     Mn = c.angle_lateral_torsional_buckling(yield_moment_major(case), Mcr)
@@ -246,7 +274,7 @@ def leg_strength(case: MemberCase) -> Any:
     """Return the available strength in leg local buckling about the major principal axis."""
     heading("Strength in leg local buckling", "F10.3")
     if case.geometric:
-        S, free = geometric_modulus(case), bends_freely(case)
+        S, free = geometric_modulus(case), bends_freely(case) & ~np.asarray(case.peak_held)
         Sc = pick(free, chapter_f_tees.toe_modulus(S), S) if np.any(free) else S
         return flexure(case, _leg_strength(case, yield_moment_major(case), Sc))
     return flexure(case, _leg_strength(case, yield_moment_major(case), case.section.Wel_major))

@@ -186,6 +186,18 @@ def reduced_yield_moment(Fy, S):
     return 0.80 * Fy * S
 
 
+@formula("F10.2(ii)", "Mcr")
+def critical_with_restraint_at_the_peak(Mcr):
+    """Elastic lateral-torsional buckling moment, held where the moment is largest."""
+    return 1.25 * Mcr
+
+
+@formula("F10", "My")
+def angle_yield_moment(Fy, S):
+    """Yield moment of an angle."""
+    return Fy * S
+
+
 @condition("F10.2(a)")
 def angle_buckles_inelastically(My, Mcr):
     """Inelastic lateral-torsional buckling."""

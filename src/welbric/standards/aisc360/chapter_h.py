@@ -66,6 +66,12 @@ def stresses_added(Pr, Pc, Mrx, Mcx, Mry, Mcy):
     return Pr / Pc + Mrx / Mcx + Mry / Mcy
 
 
+@formula("H2-1", "U")
+def stresses_at_corner(Pr, Pc, n_w, Mrx, Mcx, n_z, Mry, Mcy):
+    """Interaction at a corner, with the sense of each stress there."""
+    return Pr / Pc + n_w * Mrx / Mcx + n_z * Mry / Mcy
+
+
 # H3.1: torsion of hollow sections
 
 

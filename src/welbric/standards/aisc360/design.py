@@ -12,7 +12,7 @@ from welbric.standards.aisc360 import chapter_e, chapter_f, chapter_f_reversed, 
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.units import parse
-from welbric.working import given
+from welbric.working import given, note
 
 E = parse("29000 ksi", "stress")
 G = parse("11200 ksi", "stress")
@@ -162,17 +162,33 @@ def moment_shape_factor(case: MemberCase) -> Any:
 
 
 def by_quarter_points(case: MemberCase) -> Any:
-    """Return Cb by Eq. F1-1; 1.0 at a free tip and where the other flange is compressed more."""
-    d = case.demand
+    """Return Cb by Eq. F1-1; 1.0 at a free tip and where the other flange is compressed more.
+
+    An angle has no flanges: the moments count whatever their sense. Where it is bent about both
+    axes, the moment about its principal axis is another, and Cb is 1.0.
+    """
+    d, angle = case.demand, case.shape == "angle"
+    other = np.asarray(d.M_major < d.M_max * (1 - 1e-9)) & (not angle)
+    oblique = np.asarray(d.M_minor > 0) & (angle and not case.geometric)
     if np.ndim(d.M_max) == 0:
         if case.segments.free_tip:
             return given(GLOSSARY, "Cb", 1.0, "F1: the free end is not held")
-        if d.M_major < d.M_max * (1 - 1e-9):
+        if other:
             source = "taken: the larger moment of this segment compresses the other flange"
             return given(GLOSSARY, "Cb", 1.0, source)
+        if oblique:
+            return given(GLOSSARY, "Cb", 1.0, "taken: moments act about both axes")
         if d.M_max == 0:
             return 1.0
         return chapter_f.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
     Cb = chapter_f.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
-    plain = np.asarray(case.segments.free_tip) | (d.M_major < d.M_max * (1 - 1e-9)) | (d.M_max == 0)
+    plain = np.asarray(case.segments.free_tip) | other | oblique | (d.M_max == 0)
     return np.where(plain, 1.0, Cb)
+
+
+def uncovered(name: str, clause: str, demand: Any, kind: str, effect: str, why: str) -> Check:
+    """Return a check that is outside wherever something acts."""
+    U = np.where(np.asarray(demand) > 0, np.nan, 0.0)
+    if np.ndim(U) == 0 and np.isnan(U):
+        note(f"Outside: {why}.")
+    return Check(name, clause, demand, None, U, kind, effect, np.isnan(U), why)

@@ -267,6 +267,8 @@ SYMBOLS = {
     "Omega_T": Symbol(N, "safety factor, torsion"),
     "Omega_v": Symbol(N, "safety factor, shear"),
     "U": Symbol(N, "utilisation"),
+    "n_w": Symbol(N, "how the moment about the major principal axis counts at the corner"),
+    "n_z": Symbol(N, "how the moment about the minor principal axis counts at the corner"),
     "U_1": Symbol(N, "ratio of H1.1"),
     "U_3": Symbol(N, "ratio of H1.3"),
     "U_a": Symbol(N, "ratio by the first of two rules, (a)"),

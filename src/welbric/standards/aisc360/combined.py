@@ -1,0 +1,236 @@
+"""Combined forces: H1 and H2 with the second order of Appendix 8, and H3.2 with torsion."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.aisc360 import appendix_8, chapter_e, chapter_h, corners
+from welbric.standards.aisc360.design import (
+    E,
+    Family,
+    effective_length_major,
+    effective_length_minor,
+    flexure,
+    moment_shape_factor,
+    uncovered,
+)
+from welbric.standards.aisc360.strengths import (
+    bending_not_covered,
+    compression_not_covered,
+    compressive_strength,
+    family,
+    flexural_strength_major,
+    flexural_strength_minor,
+    major_buckling_strength,
+    minor_buckling_strength,
+    minor_not_covered,
+    tensile_strength,
+)
+from welbric.standards.aisc360.symbols import GLOSSARY
+from welbric.standards.case import Check, MemberCase, once_per_case
+from welbric.working import either, given, heading, holds, note
+
+
+@once_per_case
+def required_moments(case: MemberCase) -> tuple[Any, Any]:
+    """Return the required moments about the axes of the strengths.
+
+    For a single angle they are principal axes: each geometric moment counts in both, whatever its
+    sense.
+    """
+    d = case.demand
+    if not family(case.shape).principal:
+        return d.M_major, d.M_minor
+    if case.geometric:
+        return np.maximum(d.M_max, d.M_major), d.M_minor
+    s = case.section
+    cos, sin = np.abs(np.cos(s.angle)), np.abs(np.sin(s.angle))
+    about_x = np.maximum(d.M_max, d.M_major)
+    major, minor = about_x * cos + d.M_minor * sin, about_x * sin + d.M_minor * cos
+    return (major, minor) if np.ndim(major) else (float(major), float(minor))
+
+
+@once_per_case
+def squash_load(case: MemberCase) -> Any:
+    """Return the compressive strength of the cross-section, nominal (C2.3)."""
+    Pc = family(case.shape).compression(case, case.Fy)
+    return Pc / chapter_e.PHI if case.method == "LRFD" else Pc * chapter_e.OMEGA
+
+
+def _second_order(case: MemberCase, axis: str, M: Any) -> Any:
+    """Return the moment about an axis with its second-order effects (Appendix 8)."""
+    d, s = case.demand, case.section
+    major = axis == "major"
+    if case.second_order_included:
+        return M
+    heading(f"Second-order moment about the {axis} axis", "Appendix 8")
+    alpha = given(GLOSSARY, "alpha", appendix_8.ALPHA[case.method], f"{case.method}, C2.1")
+    I = s.I_major if major else s.I_minor
+    if case.reduced_stiffness:
+        Pns = given(GLOSSARY, "Pns", squash_load(case), "Fy on the effective area (E7)")
+        I = appendix_8.softened(alpha, d.compression, Pns, I)
+    if case.sways_major if major else case.sways_minor:
+        Lc1 = effective_length_major(case) if major else effective_length_minor(case)
+        return appendix_8.second_order_sway_moment(E, I, Lc1, d.compression, M, alpha)
+    Lc1 = case.length_major if major else case.length_minor
+    given(GLOSSARY, "Lc1", Lc1, f"unbraced length, {axis} axis, ends held in position")
+    if case.loaded_major if major else case.loaded_minor:
+        Cm = given(GLOSSARY, "Cm", 1.0, "loads act between the ends (A-8.2.1)")
+    else:
+        Cm = appendix_8.end_moment_factor(d.end_ratio_major if major else d.end_ratio_minor)
+    return appendix_8.second_order_moment(E, I, Lc1, d.compression, M, alpha, Cm)
+
+
+def _several(*effects: Any) -> Any:
+    """Return where two or more of the effects act together."""
+    acting: Any = 0
+    for effect in effects:
+        acting = acting + (np.asarray(effect) > 0)
+    return acting >= 2
+
+
+def _interaction(
+    case: MemberCase, pressed: bool, Pr: Any, Pc: Any, Mrx: Any, Mcx: Any, Mry: Any, Mcy: Any
+) -> Any:
+    """Return the ratio of H1.1 or H1.2; of H2 for angles, at their corners where that is known."""
+    if not family(case.shape).principal:
+        return chapter_h.interaction(Pr, Pc, Mrx, Mcx, Mry, Mcy)
+    if case.geometric or case.stations is None:
+        return chapter_h.stresses_added(Pr, Pc, Mrx, Mcx, Mry, Mcy)
+    Mx, My = required_moments(case)
+    strengths = (Pr, Pc, Mcx, Mcy, _times(Mrx, Mx), _times(Mry, My))
+    return corners.interaction(case, case.stations, pressed, *strengths)
+
+
+def _times(more: Any, first: Any) -> Any:
+    """Return what the second order multiplies a moment by."""
+    found = np.where(np.asarray(first) > 0, more / np.where(first > 0, first, 1.0), 1.0)
+    return found if found.ndim else float(found)
+
+
+def _combined_outside(of: Family, case: MemberCase, Mrx: Any, Mry: Any) -> tuple[Any, str]:
+    """Return where a part of the interaction is outside, and why."""
+    major, why_major = bending_not_covered(of, case)
+    minor, why_minor = minor_not_covered(of, case)
+    mask = (np.asarray(major) & (np.asarray(Mrx) > 0)) | (np.asarray(minor) & (np.asarray(Mry) > 0))
+    by_minor = np.any(np.asarray(minor) & (np.asarray(Mry) > 0))
+    return mask, why_minor if by_minor else why_major
+
+
+def compression_and_bending(case: MemberCase) -> Check:
+    """H1.1, or by choice H1.3 where it applies and is the more favourable; H2 for angles."""
+    d, of = case.demand, family(case.shape)
+    Pr = given(GLOSSARY, "Pr", d.compression, "largest compression of the member")
+    Pc = compressive_strength(case)
+    Mcx, Mcy = flexural_strength_major(case), flexural_strength_minor(case)
+    Mx, My = required_moments(case)
+    Mrx, Mry = _second_order(case, "major", Mx), _second_order(case, "minor", My)
+    mask, reason = _combined_outside(of, case, Mx, My)
+    alone, why = compression_not_covered(of, case)
+    if np.any(alone):
+        alone = np.asarray(alone) & (np.asarray(d.compression) > 0)
+        mask, reason = mask | alone, why if np.any(alone) else reason
+    if of.flexural and case.one_leg is not None:
+        # The eccentricity is in the slenderness of E5; bending beside it is not.
+        mask = mask | _several(Mx + My, d.compression)
+        reason = "E5 is for axial force alone; bending besides is outside"
+    heading("Interaction", "H2" if of.principal else "H1.1")
+    U = _interaction(case, True, Pr, Pc, Mrx, Mcx, Mry, Mcy)
+    clause = "H2" if of.principal else "H1.1"
+    if case.separate_planes and case.shape == "rolled I":
+        U = chapter_h.more_favourable(U, _separate_planes(case, Pr, Mrx, Mry, Mcy, U))
+        clause = "H1.3"
+    together = _several(d.compression, Mx, My)
+    return _combined("compression and bending", clause, U, together, mask, reason, "M_major")
+
+
+def _separate_planes(case: MemberCase, Pr: Any, Mrx: Any, Mry: Any, Mcy: Any, H1_1: Any) -> Any:
+    """Return the ratio of H1.3 where it applies, else that of H1.1."""
+    from welbric.standards.aisc360 import i_bending, i_shapes
+
+    heading("In-plane and out-of-plane verified apart", "H1.3")
+    Mcx_in_plane = np.minimum(
+        i_bending.yielding_strength(case), i_bending.flange_buckling_strength(case)
+    )
+    in_plane = chapter_h.interaction(Pr, major_buckling_strength(case), Mrx, Mcx_in_plane, 0.0, Mcy)
+    Cb = moment_shape_factor(case)
+    with_Cb_1 = flexure(case, i_bending.nominal_lateral_torsional(case, 1.0))
+    out = chapter_h.interaction_out_of_plane(Pr, minor_buckling_strength(case), Mrx, Cb, with_Cb_1)
+    compact = i_shapes.flange_slenderness(case) <= i_bending.flange_limits(case)[0]
+    short = case.K_torsion * case.length_torsion <= case.K_minor * case.length_minor
+    one_plane = holds(chapter_h.bends_in_one_plane, Mry=Mry, Mcy=Mcy)
+    applies = np.asarray(one_plane) & np.asarray(compact) & np.asarray(short)
+    if np.ndim(applies) == 0 and not applies:
+        note("H1.3 does not apply here; the ratio of H1.1 stands.")
+        return H1_1
+    return np.where(applies, chapter_h.planes_apart(in_plane, out), H1_1)
+
+
+def tension_and_bending(case: MemberCase) -> Check:
+    """H1.2; H2 for angles."""
+    d, of = case.demand, family(case.shape)
+    Pr = given(GLOSSARY, "Pr", d.tension, "largest tension of the segment")
+    Pc = tensile_strength(case)
+    Mcx, Mcy = flexural_strength_major(case), flexural_strength_minor(case)
+    Mx, My = required_moments(case)
+    mask, reason = _combined_outside(of, case, Mx, My)
+    heading("Interaction", "H2" if of.principal else "H1.2")
+    U = _interaction(case, False, Pr, Pc, Mx, Mcx, My, Mcy)
+    together = _several(d.tension, Mx, My) & (np.asarray(d.tension) > 0)
+    clause = "H2" if of.principal else "H1.2"
+    return _combined("tension and bending", clause, U, together, mask, reason, "tension")
+
+
+def _combined(
+    name: str, clause: str, U: Any, together: Any, outside: Any, reason: str, effect: str
+) -> Check:
+    outside = np.asarray(outside) & together
+    U = np.where(outside, np.nan, np.where(together, U, 0.0))
+    return Check(name, clause, None, None, U, "number", effect, outside, reason)
+
+
+def with_torsion(case: MemberCase) -> Check:
+    """H3.2, where torsion is more than a fifth of its strength."""
+    d, of = case.demand, family(case.shape)
+    if of.torsion is None or of.shear_major is None:
+        return no_torsion(case)
+    Tr, Tc = given(GLOSSARY, "Tr", d.torsion, "of the segment"), of.torsion.strength(case)
+    Mcx, Mcy = flexural_strength_major(case), flexural_strength_minor(case)
+    Mx, My = required_moments(case)
+    axial: Any = 0.0
+    Pr: Any = d.compression
+    Pc = compressive_strength(case)
+    if np.any(np.asarray(d.tension) > 0):
+        pulled = np.asarray(d.tension) / tensile_strength(case) > np.asarray(Pr) / Pc
+        Pr = np.where(pulled, d.tension, Pr)
+        Pc = np.where(pulled, tensile_strength(case), Pc)
+    Mrx, Mry = _second_order(case, "major", Mx), _second_order(case, "minor", My)
+    Vr, Vc = d.V_major, of.shear_major.strength(case)
+    if of.shear_minor is not None:
+        other = of.shear_minor.strength(case)
+        Vr = np.where(d.V_minor / other > Vr / Vc, d.V_minor * Vc / other, Vr)
+    else:
+        Vr = np.hypot(d.V_major, d.V_minor)
+    mask, reason = _combined_outside(of, case, Mx, My)
+    heading("Interaction with torsion", "H3.2")
+    symbols = {
+        "Pr": Pr, "Pc": Pc, "Mrx": Mrx, "Mcx": Mcx, "Mry": Mry, "Mcy": Mcy,
+        "Vr": Vr, "Vc": Vc, "Tr": Tr, "Tc": Tc, "U_1": axial,
+    }  # fmt: skip
+    symbols = {k: v if np.ndim(v) else float(v) for k, v in symbols.items()}
+    U = either(
+        chapter_h.torsion_is_small,
+        chapter_h.torsion_left_out,
+        chapter_h.with_torsion,
+        **symbols,
+    )
+    acting = np.asarray(d.torsion) > 0
+    return _combined("forces with torsion", "H3.2", U, acting, mask, reason, "torsion")
+
+
+def no_torsion(case: MemberCase) -> Check:
+    """Return torsion as outside: the shape has no clause for it."""
+    why = f"torsion of a {case.shape} is not covered: H3.1 is for hollow sections"
+    return uncovered("torsion", "H3", case.demand.torsion, "moment", "torsion", why)

@@ -1,0 +1,192 @@
+"""The available strengths of a member, whatever its shape: the least of its limit states."""
+
+from __future__ import annotations
+
+from importlib import import_module
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.aisc360 import chapter_d, chapter_e, pins, tension
+from welbric.standards.aisc360.design import (
+    E,
+    Family,
+    Limit,
+    available,
+    effective_length_major,
+    effective_length_minor,
+)
+from welbric.standards.case import MemberCase, once_per_case
+from welbric.working import heading
+
+FAMILIES = {  # shape: module and name of its family, imported when it is first needed
+    "rolled I": "i_families.EQUAL",
+    "tapered I": "i_families.EQUAL",
+    "welded I": "i_families.WELDED",
+    "unequal I": "i_families.UNEQUAL",
+    "plated I": "i_families.COVERED",
+    "capped I": "i_families.COVERED",
+    "channel": "channels.CHANNEL",
+    "tapered channel": "channels.CHANNEL",
+    "double channel": "double_channels.DOUBLE_CHANNEL",
+    "rectangular tube": "hollow.RECTANGULAR",
+    "welded box": "hollow.BOX",
+    "round tube": "hollow.ROUND",
+    "tee": "tees.TEE",
+    "tapered tee": "tees.TEE",
+    "double angle": "tees.PAIR",
+    "angle": "angles.ANGLE",
+    "outline": "outlines.OUTLINE",
+    "flat bar": "bars.FLAT",
+    "round bar": "bars.ROUND",
+}
+SHAPES = tuple(FAMILIES)
+
+
+def family(shape: str) -> Family:
+    """Return how a kind of shape is verified."""
+    module, name = FAMILIES[shape].split(".")
+    found: Family = getattr(import_module(f"welbric.standards.aisc360.{module}"), name)
+    return found
+
+
+# Tension
+
+
+@once_per_case
+def tension_yielding_strength(case: MemberCase) -> Any:
+    """Return the available strength in yielding."""
+    heading("Strength in yielding of the gross section", "D2(a)")
+    Pn = chapter_d.tensile_yielding(case.Fy, case.section.A)
+    return available(
+        case.method,
+        Pn,
+        chapter_d.design_tension,
+        chapter_d.allowable_tension,
+        chapter_d.PHI_YIELDING,
+        chapter_d.OMEGA_YIELDING,
+    )
+
+
+@once_per_case
+def tension_rupture_strength(case: MemberCase) -> Any:
+    """Return the available strength in rupture of the net section."""
+    heading("Strength in rupture of the net section", "D2(b)")
+    An, U_l = tension.net_area(case), tension.shear_lag_factor(case)
+    Ae = chapter_d.effective_net_area(An, U_l)
+    return available(
+        case.method,
+        chapter_d.tensile_rupture(case.Fu, Ae),
+        chapter_d.design_tension,
+        chapter_d.allowable_tension,
+        chapter_d.PHI_RUPTURE,
+        chapter_d.OMEGA_RUPTURE,
+    )
+
+
+@once_per_case
+def tensile_strength(case: MemberCase) -> Any:
+    """Return the lowest available tensile strength."""
+    Pc = tension_yielding_strength(case)
+    if tension.net_area(case) is not None and tension.shear_lag_factor(case) is not None:
+        Pc = np.minimum(Pc, tension_rupture_strength(case))
+    if case.pin is not None:
+        Pc = np.minimum(Pc, pins.lowest(case))
+    return Pc
+
+
+# Compression
+
+
+@once_per_case
+def major_buckling_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural buckling about the major axis."""
+    heading("Strength in flexural buckling about the major axis", "E3")
+    Lc = effective_length_major(case)
+    Fe = chapter_e.flexural_buckling_stress(E, Lc, case.section.r_major)
+    return family(case.shape).compression(case, chapter_e.nominal_stress(case.Fy, Fe))
+
+
+@once_per_case
+def minor_buckling_strength(case: MemberCase) -> Any:
+    """Return the available strength in flexural buckling about the minor axis."""
+    heading("Strength in flexural buckling about the minor axis", "E3")
+    Lc = effective_length_minor(case)
+    Fe = chapter_e.flexural_buckling_stress(E, Lc, case.section.r_minor)
+    return family(case.shape).compression(case, chapter_e.nominal_stress(case.Fy, Fe))
+
+
+USUAL_FLEXURAL = (
+    Limit("flexural buckling, major axis", "E3", major_buckling_strength),
+    Limit("flexural buckling, minor axis", "E3", minor_buckling_strength),
+)
+
+
+def compressive_limits(of: Family) -> tuple[Limit, ...]:
+    """Return the limit states of compression."""
+    usual = (of.flexural or USUAL_FLEXURAL) + ((of.torsional,) if of.torsional else ())
+    return usual + of.compressive
+
+
+def _lowest(case: MemberCase, limits: tuple[Limit, ...]) -> Any:
+    """Return the lowest strength of the limit states that apply."""
+    lowest: Any = np.inf
+    for limit in limits:
+        if limit.applies is None:
+            lowest = np.minimum(lowest, limit.strength(case))
+        elif np.any(applies := limit.applies(case)):
+            lowest = np.where(applies, np.minimum(lowest, limit.strength(case)), lowest)
+    return lowest if np.ndim(lowest) else float(lowest)
+
+
+@once_per_case
+def compressive_strength(case: MemberCase) -> Any:
+    """Return the lowest available compressive strength."""
+    return _lowest(case, compressive_limits(family(case.shape)))
+
+
+def compression_not_covered(of: Family, case: MemberCase) -> tuple[Any, str]:
+    """Return where compression is outside, and why."""
+    if case.lateral_offset is not None and not of.compressive:
+        why = "restraint off the shear centre is covered for I-shapes with equal flanges (E4(d))"
+        return np.asarray(True), why
+    return (np.asarray(False), "") if of.uncompressed is None else of.uncompressed(case)
+
+
+# Flexure
+
+
+def bending_not_covered(of: Family, case: MemberCase) -> tuple[Any, str]:
+    """Return where bending about the major axis is outside, and why."""
+    return (np.asarray(False), "") if of.outside is None else of.outside(case)
+
+
+def minor_not_covered(of: Family, case: MemberCase) -> tuple[Any, str]:
+    """Return where bending about the minor axis is outside, and why."""
+    if not of.minor:
+        return np.asarray(True), of.not_minor
+    mask, reason = bending_not_covered(of, case)
+    s = case.section
+    # F6 has no lateral-torsional buckling: the axis is taken to be the less stiff one.
+    stiffer = np.asarray(s.I_minor > s.I_major * (1 + 1e-6)) & (case.shape not in WIDE)
+    if np.any(stiffer):
+        reason = "the y axis is the stiffer one: buckling sideways about it is not covered"
+    # What is too slender for bending is so about one axis; a round tube has one for both, and of
+    # an outline nothing is known about either.
+    both = case.shape in ("round tube", "outline") or case.geometric
+    return stiffer | (np.asarray(mask) & both), reason
+
+
+WIDE = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
+
+
+@once_per_case
+def flexural_strength_major(case: MemberCase) -> Any:
+    """Return the lowest available strength about the major axis."""
+    return _lowest(case, family(case.shape).major)
+
+
+@once_per_case
+def flexural_strength_minor(case: MemberCase) -> Any:
+    """Return the lowest available strength about the minor axis."""
+    return _lowest(case, family(case.shape).minor)
