@@ -1,5 +1,7 @@
 """End connections in tension: net area (B4.3), shear lag factors (Table D3.1), rupture (D2)."""
 
+import math
+
 import pytest
 
 import welbric as wb
@@ -9,12 +11,12 @@ from welbric.standards.aisc360 import E, G, chapter_e
 HOLES = [{"count": 1, "diameter": "13/16 in", "thickness": "0.5 in"}]
 
 
-def rupture(section, steel, connection, method="LRFD"):
+def rupture(section, steel, connection, method="LRFD", **job):
     member = wb.Member(
         mark="X", section=section, steel=steel, span="10 ft", self_weight=False,
         connection=connection, load=[{"case": "dead", "tension": "10 kip"}],
     )  # fmt: skip
-    table = wb.check(wb.Job(members=[member], method=method))
+    table = wb.check(wb.Job(members=[member], method=method, **job))
     row = next(r for r in table["X"].rows if r.name == "tensile rupture")
     if row.status != "outside":
         (part,) = table.explain("X", "tensile rupture").parts
@@ -209,3 +211,92 @@ def test_girts_on_one_flange():
     other = wb.Member(**(fields | {"section": "HSS8X8X1/4"}), buckling=lengths | {
         "lateral_offset": "6 in"})  # fmt: skip
     assert wb.check(wb.Job(members=[other]))["C"].status == "outside"
+
+
+# Tubes over a plate (Table D3.1 cases 5 and 6), transverse welds alone (case 3)
+
+SLOT = {"length": "8 in", "plate": "0.5 in", "width": "0.625 in"}
+
+
+def half_centroid(d, b, t, plate):
+    """Return the centroid of half a rectangular tube, from the plate's face, by rectangles."""
+    half = (b - plate) / 2
+    pieces = [(d * t, half - t / 2), *[((half - t) * t, (half - t) / 2)] * 2]
+    return sum(A * x for A, x in pieces) / sum(A for A, _ in pieces)
+
+
+@pytest.mark.parametrize("along", ["depth", "width"])
+@pytest.mark.parametrize("edition", ["AISC 360-22", "AISC 360-16"])
+def test_a_rectangular_tube_over_a_plate(along, edition):
+    """Case 6: 1 - x/l, x the centroid of half the tube; of thin walls in the edition before."""
+    section = "HSS6X4X1/4"
+    joint = {"slot": SLOT | {"parallel_to": along}}
+    row = rupture(section, "A500 Gr. C", {"shear_lag": joint}, standard=edition)
+    s = wb.section(section)
+    H, B = (s.d, s.b) if along == "depth" else (s.b, s.d)
+    An = s.A - 2 * 0.625 * IN * s.t
+    x_bar = half_centroid(H, B, s.t, 0.5 * IN)
+    if edition == "AISC 360-16":
+        x_bar = (B**2 + 2 * B * H) / (4 * (B + H))
+        assert x_bar == pytest.approx(half_centroid(H + 0.01, B + 0.01, 0.01, 0.0), rel=1e-3)
+    U = row.capacity / (0.75 * 62 * KSI * An)
+    assert pytest.approx(1 - x_bar / (8 * IN), rel=1e-9) == U
+
+
+@pytest.mark.parametrize(("length", "x_of_length"), [(6.0, 0.30), (8.0, 0.22), (12.0, 0.15)])
+def test_a_round_tube_over_a_plate(length, x_of_length):
+    """Case 5: (1 + (x/l)^3.2)^-10 with the centroid of the arc, by summing over it."""
+    s, slot = wb.section("HSS6.000X0.250"), SLOT | {"length": f"{length} in"}
+    row = rupture(s.name, "A500 Gr. C", {"shear_lag": {"slot": slot}})
+    R, n = 3.0, 200_000
+    half = math.acos(0.625 / 2 / R)
+    x_bar = sum(R * math.cos((i + 0.5) / n * half) for i in range(n)) / n - 0.25
+    assert x_bar / length == pytest.approx(x_of_length, abs=0.02)
+    U = (1 + (x_bar / length) ** 3.2) ** -10
+    An = s.A - 2 * 0.625 * IN * s.t
+    assert row.capacity == pytest.approx(0.75 * 62 * KSI * An * U, rel=1e-6)
+
+
+@pytest.mark.parametrize(("length", "U"), [(6.0, 1 - 1 / math.pi), (7.8, 1.0), (5.9, None)])
+def test_round_tubes_by_the_edition_before(length, U):
+    s, slot = wb.section("HSS6.000X0.250"), SLOT | {"length": f"{length} in"}
+    row = rupture(s.name, "A500 Gr. C", {"shear_lag": {"slot": slot}}, standard="AISC 360-16")
+    if U is None:
+        assert row.status == "outside"
+        assert "at least its own depth" in row.reason
+        return
+    An = s.A - 2 * 0.625 * IN * s.t
+    assert row.capacity == pytest.approx(0.75 * 62 * KSI * An * U, rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("section", "through", "area"),
+    [
+        ("WT6X25", "flange", lambda s: s.bf * s.tf),
+        ("W8X31", "flange", lambda s: 2 * s.bf * s.tf),
+        ("W8X31", "web", lambda s: (s.d - 2 * s.tf) * s.tw),
+        ("L6X4X3/8", "leg", lambda s: s.b * s.t),
+        ("2L6X4X3/8X3/8LLBB", "leg", lambda s: 2 * s.b * s.t),
+    ],
+)
+def test_transverse_welds_alone(section, through, area):
+    """Case 3: U = 1 on the area of the elements joined."""
+    row = rupture(section, "A36", {"shear_lag": {"through": through, "welds": "transverse"}})
+    assert row.capacity == pytest.approx(0.75 * 58 * KSI * area(wb.section(section)), rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("section", "connection", "words"),
+    [
+        ("W8X31", {"shear_lag": {"slot": SLOT}}, "no walls to be slotted"),
+        ("HSS6X4X1/4", {"shear_lag": {"slot": SLOT | {"width": "0.4 in"}}}, "not narrower"),
+        ("HSS6X4X1/4", {"shear_lag": {"slot": SLOT | {"width": "5 in"}}}, "wider than the tube"),
+        ("HSS6X4X1/4", {"shear_lag": {"slot": SLOT, "through": "all"}}, "goes alone"),
+        ("HSS6X4X1/4", {"shear_lag": {"slot": SLOT}, "holes": HOLES}, "do not go with a slot"),
+        ("W8X31", {"shear_lag": {"welds": "transverse"}}, "go with through"),
+        ("W8X31", {"shear_lag": {"through": "all", "welds": "transverse"}}, "go with through"),
+    ],
+)
+def test_wrong_slots_and_welds(section, connection, words):
+    with pytest.raises(wb.InputError, match=words):
+        rupture(section, "A36", connection)

@@ -51,6 +51,7 @@ from welbric.standards.case import (
     MemberCase,
     PinnedEnd,
     Segments,
+    SlottedTube,
     Stations,
     Stiffening,
 )
@@ -191,6 +192,7 @@ def member_case(
     job: Job, member: Member, parts: list[Segment], demand: Any, forces: MemberForces
 ) -> MemberCase:
     """Return the member as its standard sees it."""
+    code = standard(job.standard)
     section = member.section
     band = member.strengths()
     buckling = member.buckling
@@ -236,6 +238,7 @@ def member_case(
         separate_planes=job.separate_planes,
         reduced_stiffness=job.stability == "direct analysis",
         length=member.length,
+        edition=code.EDITION,
         **_pinned(member),
         connectors=member.connectors.spacing if member.connectors else None,
         snug_tight=member.connectors is not None and member.connectors.fastened == "snug-tight",
@@ -326,12 +329,16 @@ def _connection(member: Member) -> dict[str, Any]:
     if given is None:
         return {}
     joint = given.shear_lag if isinstance(given.shear_lag, Joint) else None
+    slotted = None
+    if joint and joint.slot:
+        of = joint.slot
+        slotted = SlottedTube(of.length, of.plate, of.width, of.parallel_to == "depth")
     ends = EndConnection(
         tuple((h.count, h.diameter, h.thickness) for h in given.holes),
         tuple((s.pitch, s.gauge, s.thickness) for s in given.staggers),
         *(
             (joint.through, joint.bolts_in_line, joint.eccentricity, joint.length,
-             joint.between_welds)
+             joint.between_welds, joint.welds is not None, slotted)
             if joint
             else ()
         ),

@@ -50,12 +50,34 @@ class Stagger(Described):
         return self
 
 
+class Slot(Described):
+    """Slots in two opposite walls of a tube, over a plate that is welded along them.
+
+    ``length`` is that of the welds, ``plate`` the plate's thickness, ``width`` the slot's;
+    of a rectangular tube the plate is parallel to the ``"depth"`` or to the ``"width"``.
+    """
+
+    length: Dimension
+    plate: Dimension
+    width: Dimension
+    parallel_to: Literal["depth", "width"] = "depth"
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Slot:
+        if min(self.length, self.plate) <= 0:
+            raise ValueError("the length and the plate are greater than zero")
+        if self.width < self.plate:
+            raise ValueError("the slot is not narrower than the plate")
+        return self
+
+
 class Joint(Described):
     """How the end joint takes the force, for the shear lag factor.
 
     ``through`` is ``"all"`` the elements, or the ``"flange"``, the ``"web"`` or the ``"leg"`` with
-    so many bolts in a line; ``eccentricity`` and ``length`` of the joint give 1 - x/l, with
-    ``between_welds`` the factor of longitudinal welds alone.
+    so many bolts in a line, or with ``"transverse"`` welds alone; ``eccentricity`` and ``length``
+    of the joint give 1 - x/l, with ``between_welds`` the factor of longitudinal welds alone;
+    ``slot`` is of a tube over a plate.
     """
 
     through: Literal["all", "flange", "web", "leg"] | None = None
@@ -63,16 +85,27 @@ class Joint(Described):
     eccentricity: Dimension | None = None
     length: Dimension | None = None
     between_welds: Dimension | None = None
+    welds: Literal["transverse"] | None = None
+    slot: Slot | None = None
 
     @model_validator(mode="after")
     def _fits_together(self) -> Joint:
+        by_element = self.through in ("flange", "web", "leg")
+        if self.slot is not None:
+            if self.model_fields_set != {"slot"}:
+                raise ValueError("slot: goes alone")
+            return self
+        if self.welds is not None:
+            if not by_element or self.model_fields_set != {"through", "welds"}:
+                raise ValueError("welds: go with through = 'flange', 'web' or 'leg' alone")
+            return self
         if (self.eccentricity is None) != (self.length is None):
             raise ValueError("eccentricity and length go together")
         if self.through is None and self.length is None:
-            raise ValueError("give through, or eccentricity and length")
+            raise ValueError("give through, or eccentricity and length, or slot")
         if self.length is not None and not 0 <= (self.eccentricity or 0.0) < self.length:
             raise ValueError("the eccentricity is less than the length, and not below zero")
-        if (self.bolts_in_line is None) == (self.through in ("flange", "web", "leg")):
+        if (self.bolts_in_line is None) == by_element:
             raise ValueError("bolts_in_line goes with through = 'flange', 'web' or 'leg'")
         if self.between_welds is not None and (self.length is None or self.between_welds <= 0):
             raise ValueError("between_welds is greater than zero, and goes with length")
@@ -93,6 +126,9 @@ class Connection(Described):
             raise ValueError("give the net area, or the holes, not both")
         if self.staggers and not self.holes:
             raise ValueError("staggers: go with holes")
+        joint = self.shear_lag
+        if self.holes and isinstance(joint, Joint) and (joint.slot or joint.welds):
+            raise ValueError("holes: do not go with a slot, nor with transverse welds alone")
         return self
 
 

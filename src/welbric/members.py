@@ -28,7 +28,7 @@ from welbric.descriptions import (
 )
 from welbric.errors import InputError
 from welbric.holds import Brace, Buckling, Restraint, SupportAt
-from welbric.joints import Connection, Connectors, Eyebar, FlangeHoles, Joint, OneLeg, Pin
+from welbric.joints import Connection, Connectors, Eyebar, FlangeHoles, Joint, OneLeg, Pin, Slot
 from welbric.limits import DeflectionLimits
 from welbric.own_shapes import SectionChoice
 from welbric.own_steels import SteelChoice
@@ -301,12 +301,25 @@ class Member(Described):
                         f"connection, shear_lag: a {self.section.shape} has no {joint.through} "
                         "to be fastened by"
                     )
+            if isinstance(joint, Joint) and joint.slot is not None:
+                found += self._slot_problems(joint.slot)
             if net is not None and not 0 < net <= gross * (1 + 1e-9):
                 found.append(
                     "connection, net_area: the net area is greater than zero and not greater "
                     f"than the gross area, {gross:.0f} mm²"
                 )
         return found
+
+    def _slot_problems(self, slot: Slot) -> list[str]:
+        """Return what is wrong with the slots of a tube."""
+        if self.section.shape not in ("round tube", "rectangular tube", "welded box"):
+            return [f"connection, shear_lag: a {self.section.shape} has no walls to be slotted"]
+        across = self.section.b if "b" in self.section.properties else self.section.d
+        if slot.parallel_to == "width" and self.section.shape != "round tube":
+            across = self.section.d
+        if slot.width >= across - 2 * self.section.thickest:
+            return ["connection, shear_lag: the slot is wider than the tube is inside"]
+        return []
 
     def _stiffener_problems(self, shapes: set[str]) -> list[str]:
         """Return what is wrong with the stiffeners of the web."""

@@ -29,7 +29,13 @@ NEGATED = {"<": "≥", "≤": ">", ">": "≤", "≥": "<", "=": "≠", "≠": "=
 COMPARISONS = {
     ast.Lt: "<", ast.LtE: "≤", ast.Gt: ">", ast.GtE: "≥", ast.Eq: "=", ast.NotEq: "≠",
 }  # fmt: skip
-FUNCTIONS = {"minimum": "min", "maximum": "max", "least_root_of_cubic": "least root"}
+FUNCTIONS = {
+    "minimum": "min",
+    "maximum": "max",
+    "least_root_of_cubic": "least root",
+    "sin": "sin",
+    "arccos": "arccos",
+}
 
 COMPARE, ADD, MULTIPLY, UNIT, ATOM = range(5)
 

@@ -111,6 +111,10 @@ class EndConnection:
     bolts_in_line : int or None
     eccentricity, length, between_welds : float or None
         Of the joint, mm.
+    transverse_welds : bool
+        Whether welds across the force alone join the element.
+    slot : SlottedTube or None
+        A tube over a plate.
     """
 
     holes: tuple[tuple[int, float, float], ...] = ()
@@ -120,6 +124,18 @@ class EndConnection:
     eccentricity: float | None = None
     length: float | None = None
     between_welds: float | None = None
+    transverse_welds: bool = False
+    slot: SlottedTube | None = None
+
+
+@dataclass(frozen=True)
+class SlottedTube:
+    """Slots of a tube over a plate: length of the welds, the plate's thickness, width; mm."""
+
+    length: float
+    plate: float
+    width: float
+    along_depth: bool
 
 
 @dataclass(frozen=True)
@@ -192,6 +208,8 @@ class MemberCase:
         Whether the given moments hold the second-order effects already.
     length : float
         Of the whole member, mm.
+    edition : int
+        Of the standard, where the rules of its editions differ.
     pin : PinnedEnd or None
     eyebar : EyebarHead or None
         What ends a bar in tension, in place of a connection.
@@ -248,6 +266,7 @@ class MemberCase:
     separate_planes: bool = False
     reduced_stiffness: bool = False
     length: Any = 0.0
+    edition: int = 2022
     pin: PinnedEnd | None = None
     eyebar: EyebarHead | None = None
     connectors: Any = None

@@ -13,6 +13,7 @@ from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
 from welbric.standards.aisc360.member import AVAILABLE, CHECKS, SHAPES, checks, not_covered
 from welbric.standards.case import Elasticity
 
+EDITION = 2022
 ELASTICITY = Elasticity(E, G, expansion=11.7e-6)  # 0.0000065 per degree Fahrenheit
 DEFLECTION_CLAUSE = "L2"
 LOAD_HEIGHT_CLAUSE = "F1"
@@ -33,6 +34,7 @@ __all__ = [
     "CHECKS",
     "COLUMN_BRACE_CLAUSE",
     "DEFLECTION_CLAUSE",
+    "EDITION",
     "ELASTICITY",
     "LOAD_HEIGHT_CLAUSE",
     "METHODS",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from numpy import maximum
+from numpy import arccos, maximum, pi, sin
 
 from welbric.standards.aisc360.symbols import condition, formula
 
@@ -40,10 +40,85 @@ def by_eccentricity(x_bar, l_j):
     return 1 - x_bar / l_j
 
 
+@formula("Table D3.1(3)", "U_l")
+def by_transverse_welds():
+    """Shear lag factor of transverse welds alone."""
+    return 1.0
+
+
+@formula("Table D3.1(3)", "An")
+def area_joined(n_j, b_j, t_j):
+    """Net area with transverse welds alone: of the elements they join."""
+    return n_j * b_j * t_j
+
+
 @formula("Table D3.1(4)", "U_l")
 def by_longitudinal_welds(l_j, w_j, x_bar):
     """Shear lag factor of longitudinal welds alone."""
     return 3 * l_j**2 / (3 * l_j**2 + w_j**2) * (1 - x_bar / l_j)
+
+
+@formula("B4.3", "An")
+def area_less_slots(Ag, w_s, t):
+    """Net area of a tube with two slots."""
+    return Ag - 2 * w_s * t
+
+
+@formula("Table D3.1(5)", "theta")
+def half_arc(w_s, D):
+    """Half of the arc between the slots, outside."""
+    return arccos(w_s / D)
+
+
+@formula("Table D3.1(5)", "x_bar")
+def eccentricity_of_a_round_half(D, theta, t_p):
+    """Eccentricity of half a round tube from the plate's face."""
+    return D / 2 * sin(theta) / theta - t_p / 2
+
+
+@formula("Table D3.1(5)", "U_l")
+def round_over_a_plate(x_bar, l_j):
+    """Shear lag factor of a round tube over a plate."""
+    return (1 + (x_bar / l_j) ** 3.2) ** -10
+
+
+@formula("Table D3.1(6)", "b_c")
+def from_the_plate(B, t_p):
+    """Distance from the plate's face to the outside of the tube."""
+    return (B - t_p) / 2
+
+
+@formula("Table D3.1(6)", "x_bar")
+def eccentricity_of_half_a_box(b_c, t, H_out):
+    """Eccentricity of half a rectangular tube from the plate's face."""
+    return b_c - (2 * b_c**2 + t * H_out - 2 * t**2) / (2 * H_out + 4 * b_c - 4 * t)
+
+
+# The same of 360-16
+
+
+@condition("Table D3.1(5)")
+def joint_is_long(l_j, D):
+    """The joint is at least 1.3 diameters long."""
+    return l_j >= 1.3 * D
+
+
+@formula("Table D3.1(5)", "U_l")
+def long_joint():
+    """Shear lag factor of a round tube over a plate, long joint."""
+    return 1.0
+
+
+@formula("Table D3.1(5)", "x_bar")
+def eccentricity_of_a_ring(D):
+    """Eccentricity of half a thin ring."""
+    return D / pi
+
+
+@formula("Table D3.1(6)", "x_bar")
+def eccentricity_of_a_thin_box(B, H_out):
+    """Eccentricity of half a thin rectangular tube."""
+    return (B**2 + 2 * B * H_out) / (4 * (B + H_out))
 
 
 @formula("Table D3.1(7)", "U_l")

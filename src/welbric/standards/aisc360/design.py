@@ -164,19 +164,21 @@ def moment_shape_factor(case: MemberCase) -> Any:
 def by_quarter_points(case: MemberCase) -> Any:
     """Return Cb by Eq. F1-1; 1.0 at a free tip and where the other flange is compressed more.
 
-    An angle has no flanges: the moments count whatever their sense. Where it is bent about both
-    axes, the moment about its principal axis is another, and Cb is 1.0.
+    Angles and outlines have no flanges: their moments count whatever their sense. Where one is
+    bent about both axes, its moment about a principal axis has another shape, and Cb is 1.0.
     """
-    d, angle = case.demand, case.shape == "angle"
-    other = np.asarray(d.M_major < d.M_max * (1 - 1e-9)) & (not angle)
-    oblique = np.asarray(d.M_minor > 0) & (angle and not case.geometric)
+    d, resolved = case.demand, case.shape in ("angle", "outline") and not case.geometric
+    other = np.asarray(d.M_major < d.M_max * (1 - 1e-9)) & (not (resolved or case.geometric))
+    oblique = np.asarray(d.M_minor > 0) & resolved
+    if resolved:
+        oblique = oblique & np.asarray(np.abs(np.sin(case.section.angle)) > 1e-9)
     if np.ndim(d.M_max) == 0:
         if case.segments.free_tip:
             return given(GLOSSARY, "Cb", 1.0, "F1: the free end is not held")
         if other:
             source = "taken: the larger moment of this segment compresses the other flange"
             return given(GLOSSARY, "Cb", 1.0, source)
-        if oblique:
+        if np.any(oblique):
             return given(GLOSSARY, "Cb", 1.0, "taken: moments act about both axes")
         if d.M_max == 0:
             return 1.0

@@ -81,14 +81,17 @@ def tension_rupture(case: MemberCase) -> Check:
     required = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
     if case.pin is not None or case.eyebar is not None:  # D5 and D6 take its place
         return Check("tensile rupture", "D2(b)", required, None, 0.0, "force", "tension")
+    reason = "the net area and the shear lag factor U of the connection are not given"
+    if case.connection is not None:
+        reason = "Table D3.1 has none for this, or so few bolts: give eccentricity and length"
+        if case.connection.slot is not None:
+            reason = "Table D3.1: a tube is joined to its plate over at least its own depth"
     if tension.net_area(case) is None or tension.shear_lag_factor(case) is None:
-        reason = "the net area and the shear lag factor U of the connection are not given"
-        if case.connection is not None:
-            reason = "Table D3.1 has none for this, or so few bolts: give eccentricity and length"
         return uncovered("tensile rupture", "D2(b)", required, "force", "tension", reason)
     Pc = tension_rupture_strength(case)
     U = axial_utilisation(required, Pc)
-    return Check("tensile rupture", "D2(b)", required, Pc, U, "force", "tension")
+    head = ("tensile rupture", "D2(b)", required, Pc, U, "force", "tension")
+    return Check(*head, reason=reason)
 
 
 # Compression

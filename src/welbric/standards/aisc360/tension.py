@@ -7,8 +7,9 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_d
+from welbric.standards.aisc360.design import pick
 from welbric.standards.aisc360.symbols import GLOSSARY
-from welbric.standards.case import MemberCase, once_per_case
+from welbric.standards.case import MemberCase, SlottedTube, once_per_case
 from welbric.working import either, given
 
 FEWEST = {"flange": 3, "web": 4, "leg": 3}  # bolts in a line, Table D3.1 cases 7 and 8
@@ -22,7 +23,11 @@ def net_area(case: MemberCase) -> Any:
         return given(GLOSSARY, "An", case.net_area, "given with the member's connection")
     if joined is None:
         return None
+    if joined.transverse_welds:
+        return chapter_d.area_joined(*_element(case))
     An = case.section.A
+    if joined.slot is not None:
+        return chapter_d.area_less_slots(An, joined.slot.width, _wall(case))
     if not joined.holes:
         return given(GLOSSARY, "An", An, "no holes: the gross area") if np.ndim(An) == 0 else An
     for count, diameter, thickness in joined.holes:
@@ -42,6 +47,10 @@ def shear_lag_factor(case: MemberCase) -> Any:
         return None
     if joined.through == "all":
         return chapter_d.all_elements_joined()
+    if joined.transverse_welds:
+        return chapter_d.by_transverse_welds()
+    if joined.slot is not None:
+        return _over_a_plate(case, joined.slot)
     by_length = None
     if joined.length is not None:
         x, length = joined.eccentricity or 0.0, joined.length
@@ -71,6 +80,61 @@ def _by_element(case: MemberCase) -> Any:
     branches = (chapter_d.through_a_wide_flange, chapter_d.through_a_narrow_flange)
     depth = s.d * (2 if "tee" in case.shape.split() else 1)  # of the shape the tee is cut from
     return either(chapter_d.flange_is_wide, *branches, **{"bf": bf, "d": depth})
+
+
+def _element(case: MemberCase) -> tuple[Any, Any, Any]:
+    """Return how many elements transverse welds join, their width and thickness."""
+    s, words = case.section, case.shape.split()
+    through = case.connection.through if case.connection else None
+    if through == "leg":  # which of the two is not said: the shorter
+        return 2 if "double" in words else 1, np.minimum(s.d, s.b), s.t
+    columns = _columns(s)
+    if through == "web":
+        top, bottom = (s.tf, s.tf) if "tf" in columns else (s.tf_top, s.tf_bottom)
+        return 2 if "double" in words else 1, s.d - top - bottom, s.tw
+    count = 1 if "tee" in words else 4 if "double" in words else 2
+    if "bf" in columns:
+        return count, s.bf, s.tf
+    return count, np.minimum(s.bf_top, s.bf_bottom), np.minimum(s.tf_top, s.tf_bottom)
+
+
+def _wall(case: MemberCase) -> Any:
+    """Return the thickness of a tube's walls, of a box's thicker ones."""
+    return case.section.t if "t" in _columns(case.section) else case.section.thickest
+
+
+def _over_a_plate(case: MemberCase, slot: SlottedTube) -> Any:
+    """Return U of a tube over a plate: none where it is joined over less than its depth."""
+    s = case.section
+    parallel, across = (s.d, s.d) if case.shape == "round tube" else (s.d, s.b)
+    if not slot.along_depth:
+        parallel, across = across, parallel
+    short = slot.length < parallel * (1 - 1e-9)
+    if np.ndim(short) == 0 and short:
+        return None
+    factor = _round_over_a_plate if case.shape == "round tube" else _box_over_a_plate
+    return pick(short, np.nan, factor(case, slot, parallel, across))
+
+
+def _round_over_a_plate(case: MemberCase, slot: SlottedTube, D: Any, _: Any) -> Any:
+    c = chapter_d
+    if case.edition >= 2022:
+        x_bar = c.eccentricity_of_a_round_half(D, c.half_arc(slot.width, D), slot.plate)
+        return c.round_over_a_plate(x_bar, slot.length)
+    x_bar = c.eccentricity_of_a_ring(D)
+    return either(
+        c.joint_is_long, c.long_joint, c.by_eccentricity, l_j=slot.length, D=D, x_bar=x_bar
+    )
+
+
+def _box_over_a_plate(case: MemberCase, slot: SlottedTube, H_out: Any, B: Any) -> Any:
+    c = chapter_d
+    if case.edition >= 2022:
+        b_c = c.from_the_plate(B, slot.plate)
+        x_bar = c.eccentricity_of_half_a_box(b_c, _wall(case), H_out)
+    else:
+        x_bar = c.eccentricity_of_a_thin_box(B, H_out)
+    return c.by_eccentricity(x_bar, slot.length)
 
 
 def _columns(section: Any) -> Any:
