@@ -6,7 +6,7 @@ import pytest
 
 import welbric as wb
 from cases import IN, KIP, KSI
-from welbric.bracing import brace_needs, effective_inertia, twist_needs
+from welbric.bracing import brace_needs, continuous_needs, effective_inertia, twist_needs
 from welbric.checking import check_member
 from welbric.standards.aisc360 import bearing_checks
 from welbric.standards.aisc360.design import E
@@ -147,6 +147,8 @@ def test_what_braces_must_be(method, factor):
     ho = s.d - s.tf
     assert need.force == pytest.approx(0.02 * M / ho, rel=1e-9)
     assert need.stiffness == pytest.approx(factor * 10 * M / (120 * IN * ho), rel=1e-9)
+    assert need.panel_shear == pytest.approx(0.01 * M / ho, rel=1e-9)  # A-6-5, A-6-6
+    assert need.panel_stiffness == pytest.approx(factor * 4 * M / (120 * IN * ho), rel=1e-9)
     fixed = beam(
         load=load, bearing=None, ends=["fixed", "fixed"], restraint={"top": {"at": ["4 ft"]}}
     )
@@ -206,6 +208,49 @@ def test_braces_against_twisting_by_hand(method):
                      load=load, bearing=None)  # fmt: skip
     stiff = twist_needs(job, stiffened, check_member(job, stiffened).forces)[0].stiffness
     assert stiff < needs[0].stiffness
+
+
+@pytest.mark.parametrize("method", ["LRFD", "ASD"])
+@pytest.mark.parametrize("section", ["W18X50", "W16X26", "W12X14"])
+def test_held_against_twisting_all_along_by_hand(method, section):
+    """6.3.2b: 3.6 M2 / (E Iy) for each unit of length, and 0.02 M over the length it allows."""
+    member = beam(section=section, span="30 ft", restraint={"twist": "continuous"},
+                  load=[{"case": "live", "line": "0.4 kip/ft"}], bearing=None)  # fmt: skip
+    job = wb.Job(members=[member], method=method)
+    (need,) = continuous_needs(job, member, check_member(job, member))
+    s = member.section
+    M = (1.6 if method == "LRFD" else 1.0) * 0.4 * KIP * 12 * IN * 30**2 / 8
+    factor, share = (1 / 0.75, 0.75) if method == "LRFD" else (3.0, 0.5)
+    ho = s.d - s.tf
+    system, web = factor * 3.6 * M**2 / (E * s.I_minor), 3.3 * E * s.tw**3 / (12 * ho)
+    braced = system / (1 - system / web) if web > system else math.inf
+    assert need.stiffness == pytest.approx(braced)
+    twisted = share * system * need.unbraced / (500 * ho)
+    assert need.strength == pytest.approx(max(0.02 * M / need.unbraced, twisted))
+    # the length is the one whose strength by F2 is the moment
+    bare = beam(section=section, span=f"{need.unbraced} mm", bearing=None,
+                restraint={"top": "supports", "bottom": "supports"}, Cb=1.0,
+                load=[{"case": "live", "line": "0.4 kip/ft"}])  # fmt: skip
+    rows = {row.name: row for row in wb.check(wb.Job(members=[bare], method=method))["B"].rows}
+    allowed = rows["lateral-torsional buckling"].capacity
+    plastic = (0.9 if method == "LRFD" else 1 / 1.67) * 50 * KSI * s.Wpl_major
+    if plastic < M:  # no length is short enough: that of the largest strength
+        assert allowed == pytest.approx(plastic, rel=1e-3)
+    elif need.unbraced < 359.9 * IN:
+        assert allowed == pytest.approx(M, rel=1e-3)
+    else:  # the whole length needs no brace
+        assert allowed > M
+
+
+def test_panel_braces_of_columns():
+    """6.2.1: half a hundredth of the force, and 2 P / (0.75 L)."""
+    load = [{"case": "live", "compression": "100 kip"}]
+    column = wb.Member(mark="C", section="W8X31", height="12 ft", self_weight=False, load=load,
+                       buckling={"minor_length": "6 ft"})  # fmt: skip
+    notes = wb.check(wb.Job(members=[column], show="US"))["C"].notes
+    (note,) = (n for n in notes if "panel brace" in n)
+    assert "1.6 kip and 23.7 kip/in as a point brace" in note
+    assert "0.8 kip and 5.93 kip/in as a panel brace" in note
 
 
 def test_effective_inertia_of_unlike_flanges():

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import welbric as wb
-from welbric.units import METRIC, US, digits, parse
+from welbric.units import KINDS, METRIC, US, digits, parse
 
 KIP, FT, IN = 4448.2216152605, 304.8, 25.4
 
@@ -102,3 +102,8 @@ def test_shown_values_read_back(value, kind, show):
 )
 def test_digits(value, text):
     assert digits(value) == text
+
+
+def test_every_kind_is_shown_with_a_unit():
+    for show in (METRIC, US):
+        assert set(KINDS) - set(show.labels) == {"number"}

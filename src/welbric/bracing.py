@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -10,8 +11,10 @@ from welbric.forces import MemberForces
 from welbric.job import Job
 from welbric.members import Member
 from welbric.restraints import held_all_along, held_places, twist_places
+from welbric.results import MemberResult
 from welbric.sections.table import Section
 from welbric.standards import standard
+from welbric.standards.case import Demand, MemberCase, Segments
 
 BRACES = ("restraint", "load")  # of what `held_places` names; supports are another matter
 
@@ -28,6 +31,10 @@ class BraceNeed:
         The largest that compresses the flange in the lengths beside.
     force : float, N
     stiffness : float, N/mm
+        Of a point brace.
+    panel_shear : float, N
+    panel_stiffness : float, N/mm
+        Of a panel brace, which controls the movement between it and the next.
     combination : str
     reverses : bool
         Whether the moment changes its sign beside, which doubles both.
@@ -38,6 +45,8 @@ class BraceNeed:
     moment: float
     force: float
     stiffness: float
+    panel_shear: float
+    panel_stiffness: float
     combination: str
     reverses: bool
 
@@ -77,14 +86,17 @@ def brace_needs(job: Job, member: Member, forces: MemberForces) -> list[BraceNee
             Cd = np.where(reverses, 2.0, 1.0)
             Lbr = min(at - before, after - at)
             force, stiffness = code.brace_requirement(job.method, largest, Cd, Lbr, ho)
+            panel = code.brace_requirement(job.method, largest, Cd, Lbr, ho, panel=True)
             c = int(np.argmax(force))
             if force[c] > 0:
+                M_c, F_c, K_c, V_c, panel_c = (
+                    float(size[c]) for size in (largest, force, stiffness, *panel)
+                )
+                name = forces.combinations[c].name
+                reversed_here = bool(reverses[c])
                 found.append(
-                    BraceNeed(
-                        flange, at, float(largest[c]), float(force[c]), float(stiffness[c]),
-                        forces.combinations[c].name, bool(reverses[c]),
-                    )
-                )  # fmt: skip
+                    BraceNeed(flange, at, M_c, F_c, K_c, V_c, panel_c, name, reversed_here)
+                )
     return found
 
 
@@ -110,6 +122,12 @@ class TwistNeed:
     combination: str
 
 
+def _has_a_web(member: Member) -> bool:
+    section = member.section
+    web = {"I", "channel"} & set(section.shape.split()) and "tw" in section.properties
+    return bool(web) and not member.pieces
+
+
 def twist_needs(job: Job, member: Member, forces: MemberForces) -> list[TwistNeed]:
     """Return what each brace against twisting between the supports needs, at its worst.
 
@@ -117,8 +135,7 @@ def twist_needs(job: Job, member: Member, forces: MemberForces) -> list[TwistNee
     """
     code, places = standard(job.standard), twist_places(member)
     section = member.section
-    known = {"I", "channel"} & set(section.shape.split()) and "tw" in section.properties
-    if not known or not forces.combinations or member.pieces:
+    if not _has_a_web(member) or not forces.combinations:
         return []
     ho, inertia = flange_distance(section), effective_inertia(section)
     found = []
@@ -138,6 +155,73 @@ def twist_needs(job: Job, member: Member, forces: MemberForces) -> list[TwistNee
                 name = forces.combinations[c].name
                 found.append(TwistNeed(at, float(M[c]), float(strength), float(stiffness), name))
     return found
+
+
+@dataclass(frozen=True)
+class ContinuousNeed:
+    """What must be able to keep a length from twisting, for each unit of it.
+
+    Attributes
+    ----------
+    start, end : float, mm
+    moment : float, N mm
+        The largest of the member there.
+    unbraced : float, mm
+        The longest unbraced length that this moment allows.
+    strength : float, N mm/mm
+    stiffness : float, N mm/mm per radian
+        Infinite where the web is too flexible for any brace.
+    combination : str
+    """
+
+    start: float
+    end: float
+    moment: float
+    unbraced: float
+    strength: float
+    stiffness: float
+    combination: str
+
+
+def continuous_needs(job: Job, member: Member, result: MemberResult) -> list[ContinuousNeed]:
+    """Return what holds each length against twisting without a gap must be able to do.
+
+    Of I-shapes and channels of one section; Cb counts as 1, on the safe side.
+    """
+    code, section, forces = standard(job.standard), member.section, result.forces
+    if not _has_a_web(member) or not forces.combinations:
+        return []
+    found = []
+    for start, end in held_all_along(member, member.restraint.twist):
+        there = (forces.x >= start) & (forces.x <= end)
+        M = np.abs(forces.M_major[:, there]).max(axis=1)
+        c = int(np.argmax(M))
+        if M[c] > 0:
+            unbraced = _longest_unbraced(code, result.case, float(M[c]), end - start)
+            moment, stiffness = code.continuous_requirement(
+                job.method, float(M[c]), code.E, effective_inertia(section), unbraced,
+                flange_distance(section), section.tw,
+            )  # fmt: skip
+            name = forces.combinations[c].name
+            sizes = (float(M[c]), unbraced, float(moment), float(stiffness))
+            found.append(ContinuousNeed(start, end, *sizes, name))
+    return found
+
+
+def _longest_unbraced(code: Any, case: MemberCase, moment: float, most: float) -> float:
+    """Return the longest length, at most `most`, over which a moment needs no brace, Cb = 1."""
+    lengths = np.geomspace(1e-3, 1.0, 400) * most
+    demand = Demand(M_major=np.ones((1, 1, 1)), M_max=np.ones((1, 1, 1)))
+    one = replace(
+        case, segments=Segments(Lb=lengths), Cb=1.0, demand=demand, stations=None, cache={}
+    )
+    with np.errstate(all="ignore"):
+        strength = np.broadcast_to(np.ravel(code.AVAILABLE["bending"](one)), lengths.shape)
+    # A moment beyond every strength has its own row: here it goes by the largest strength.
+    moment = min(moment, float(strength.max()) * (1 - 1e-9))
+    enough = np.flatnonzero(strength >= moment)
+    last = slice(enough[-1], enough[-1] + 2)  # and the first beyond it, where there is one
+    return float(np.interp(-moment, -strength[last], lengths[last]))
 
 
 def _stiffener_at(member: Member, place: float) -> tuple[float, float]:

@@ -237,7 +237,7 @@ def segments(
     Below the table stands when the whole member buckles sideways, elastically, by eigenvalue;
     `--to` draws the segments and that mode.
     """
-    from welbric.bracing import brace_needs, twist_needs
+    from welbric.bracing import brace_needs, continuous_needs, twist_needs
     from welbric.checking import check_member, segment_rows, sideways
     from welbric.jobs import load_job
     from welbric.reports import documents, tables
@@ -257,6 +257,8 @@ def segments(
             _print(tables.brace_table(needs, whole.display))
         if twisting := twist_needs(whole, member, forces):
             _print(tables.twist_table(twisting, whole.display))
+        if along := continuous_needs(whole, member, result):
+            _print(tables.continuous_table(along, whole.display))
         try:
             critical = sideways(whole, member, under)
         except InputError as error:

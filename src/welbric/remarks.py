@@ -163,11 +163,16 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
             between = axis == "minor" and member.buckling.minor_length is not None
             if between and member.length * (1 - 1e-6) > L:
                 P = float(np.max(case.demand.compression))
-                force, stiffness = code.column_brace_requirement(job.method, P, L)
+                needs = [
+                    " and ".join((show.show(force, "force", 3), show.show(stiff, "spring", 3)))
+                    for force, stiff in (
+                        code.column_brace_requirement(job.method, P, L, panel=panel)
+                        for panel in (False, True)
+                    )
+                ]
                 found.append(
-                    "what holds the minor axis between the supports needs "
-                    f"{show.show(force, 'force', 3)} and {show.show(stiffness, 'spring', 3)} "
-                    f"({code.COLUMN_BRACE_CLAUSE})"
+                    f"what holds the minor axis between the supports needs {needs[0]} as a point "
+                    f"brace, {needs[1]} as a panel brace ({code.COLUMN_BRACE_CLAUSE})"
                 )
             found.append(
                 f"{axis} axis: K = {K:g} ({source}), unbraced length {show.show(L, 'length')}, "

@@ -20,7 +20,7 @@ from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 
 if TYPE_CHECKING:
-    from welbric.bracing import BraceNeed, TwistNeed
+    from welbric.bracing import BraceNeed, ContinuousNeed, TwistNeed
     from welbric.lateral import CriticalLoad
     from welbric.sections.reconcile import Family
     from welbric.standards.scope import Clause
@@ -167,7 +167,7 @@ def sideways_words(critical: CriticalLoad, show: DisplayUnits) -> RenderableType
             ends = (show.show(at, "length", 3) for at in (s.start, s.end))
             moments = (show.show(M, "moment", 3) for M in (part.moment, part.Mcr))
             grid.add_row(s.flange, *ends, *moments, f"{part.Cb:.2f}")
-    return Group(Text(head), grid)
+    return Group(Text(head), grid) if grid.row_count else Text(head)
 
 
 def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:
@@ -212,7 +212,8 @@ def segment_table(mark: str, rows: Sequence[SegmentRow], show: DisplayUnits) -> 
 def brace_table(needs: Sequence[BraceNeed], show: DisplayUnits) -> RenderableType:
     """Return what the restraints of the flanges must be able to do, for rich to print."""
     grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
-    for heading in ("flange", "at", "moment", "force", "stiffness"):
+    headings = ("force", "stiffness", "panel shear", "stiffness")
+    for heading in ("flange", "at", "moment", *headings):
         left = heading == "flange"
         grid.add_column(heading, justify="left" if left else "right", no_wrap=True)
     grid.add_column("combination", overflow="fold")
@@ -223,9 +224,11 @@ def brace_table(needs: Sequence[BraceNeed], show: DisplayUnits) -> RenderableTyp
             show.show(need.moment, "moment", 3),
             show.show(need.force, "force", 3),
             show.show(need.stiffness, "spring", 3),
+            show.show(need.panel_shear, "force", 3),
+            show.show(need.panel_stiffness, "spring", 3),
             need.combination + (" (the moment reverses beside it)" if need.reverses else ""),
         )
-    head = "What the restraints must be able to do, as point braces (Appendix 6, 6.3.1b):"
+    head = "What the restraints must be able to do, as point or panel braces (Appendix 6, 6.3.1):"
     return Group(Text(f"\n{head}"), grid)
 
 
@@ -245,6 +248,27 @@ def twist_table(needs: Sequence[TwistNeed], show: DisplayUnits) -> RenderableTyp
             need.combination,
         )
     head = "What braces against twisting must be able to do (Appendix 6, 6.3.2, Cb = 1):"
+    return Group(Text(f"\n{head}"), grid)
+
+
+def continuous_table(needs: Sequence[ContinuousNeed], show: DisplayUnits) -> RenderableType:
+    """Return what must hold a member against twisting all along, for rich to print."""
+    grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
+    for heading in ("from", "to", "moment", "unbraced for it", "strength", "stiffness"):
+        grid.add_column(heading, justify="right", no_wrap=True)
+    grid.add_column("combination", overflow="fold")
+    for need in needs:
+        stiff = show.show(need.stiffness, "rotation_spring_along", 3)
+        grid.add_row(
+            show.show(need.start, "length", 3),
+            show.show(need.end, "length", 3),
+            show.show(need.moment, "moment", 3),
+            show.show(need.unbraced, "length", 3),
+            show.show(need.strength, "moment_along", 3),
+            stiff if math.isfinite(need.stiffness) else "none suffices: the web is too flexible",
+            need.combination,
+        )
+    head = "What holds it against twisting all along must be able to do (6.3.2b, Cb = 1):"
     return Group(Text(f"\n{head}"), grid)
 
 

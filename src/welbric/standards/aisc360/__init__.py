@@ -4,8 +4,8 @@
 """
 
 from welbric.standards.aisc360.appendix_6 import column_requirement as column_brace_requirement
+from welbric.standards.aisc360.appendix_6 import continuous_requirement, torsional_requirement
 from welbric.standards.aisc360.appendix_6 import requirement as brace_requirement
-from welbric.standards.aisc360.appendix_6 import torsional_requirement
 from welbric.standards.aisc360.appendix_7 import effective_length_factor
 from welbric.standards.aisc360.appendix_8 import ALPHA, STIFFNESS_SHARE, storey_multiplier
 from welbric.standards.aisc360.bearing import checks as bearing_checks
@@ -21,7 +21,7 @@ SEGMENT_CHECK = "lateral-torsional buckling"
 SECOND_ORDER_LEVEL = ALPHA
 STABILITY_CLAUSE = "C2.1"
 STIFFNESS_CLAUSE = "C2.3"
-COLUMN_BRACE_CLAUSE = "Appendix 6.2.2"
+COLUMN_BRACE_CLAUSE = "Appendix 6.2"
 SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
 NOT_CHECKED = (
     "connections, concentrated forces without a bearing length (J10), holes in flanges "
@@ -52,6 +52,7 @@ __all__ = [
     "brace_requirement",
     "checks",
     "column_brace_requirement",
+    "continuous_requirement",
     "effective_length_factor",
     "moment_shape_factor",
     "not_covered",
