@@ -128,6 +128,12 @@ def test_bad_rows_are_named_and_the_rest_done(line, words):
     assert [r["status"] for r in done.records()] == ["not read", "ok"]
 
 
+def test_torsion_needs_its_length():
+    """H3-2 has it: without, a thin tube would yield where it buckles."""
+    schedule = read("mark,section,torsion (kN m)\nX,HSS20.000X0.375,50\n")
+    assert "length: is missing; torsion needs it" in schedule.problems[0]
+
+
 @pytest.mark.parametrize(
     ("text", "words"),
     [

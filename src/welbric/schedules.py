@@ -316,7 +316,8 @@ def _misfits(values: dict[str, float], section: Section | None) -> list[str]:
             found.append(f"{key}: is greater than zero, and less than 1 km")
     if values.get("compression") and values.get("tension"):
         found.append("compression, tension: one row has one of them")
-    needs = [key for key in ("compression", "moment_major", "moment_minor") if values.get(key)]
+    forces = ("compression", "moment_major", "moment_minor", "torsion")
+    needs = [key for key in forces if values.get(key)]
     if needs and "length" not in values:
         found.append(f"length: is missing; {needs[0]} needs it")
     if ("net_area" in values) != ("shear_lag" in values):
