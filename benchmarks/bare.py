@@ -12,20 +12,19 @@ KSI = 6.894757293168361
 E, G = 29000 * KSI, 11200 * KSI
 
 
-def all_checks(s, d, Fy, Fu, Lb, free_tip, Lx, Ly, An, U):
-    """Return the utilisations of twelve limit states, each (section, combination, segment)."""
-    sqrt, where, minimum = np.sqrt, np.where, np.minimum
-    root = sqrt(E / Fy)
-    h = s.d - 2 * (s.tf + s.r)
-    lw, lf = h / s.tw, s.bf / (2 * s.tf)
-    found = []
-
-    # Tension
+def tension(s, d, Fy, Fu, An, U):
+    """Chapter D: return the utilisations, and the strengths."""
     Pt = 0.9 * (Fy * s.A)
     Pu = 0.75 * (Fu * (An * U))
-    found += [d.tension / Pt, d.tension / Pu]
+    return [d.tension / Pt, d.tension / Pu], np.minimum(Pt, Pu)
 
-    # Compression
+
+def compression(s, d, Fy, Lx, Ly):
+    """Chapter E: return the utilisations, and the least strength."""
+    sqrt, where = np.sqrt, np.where
+    root, h = sqrt(E / Fy), s.d - 2 * (s.tf + s.r)
+    lw, lf = h / s.tw, s.bf / (2 * s.tf)
+
     def available(Fn):
         lrw, lrf = 1.49 * root, 0.56 * root
         c2 = (1 - sqrt(1 - 4 * 0.18)) / (2 * 0.18)
@@ -42,14 +41,18 @@ def all_checks(s, d, Fy, Fu, Lb, free_tip, Lx, Ly, An, U):
 
     Pcx = available(stress(np.pi**2 * E / (Lx / s.r_major) ** 2))
     Pcy = available(stress(np.pi**2 * E / (Ly / s.r_minor) ** 2))
-    Pc = minimum(Pcx, Pcy)
-    found += [d.compression / Pcx, d.compression / Pcy]
     Fe = (np.pi**2 * E * s.Cw / Ly**2 + G * s.J) / (s.I_major + s.I_minor)
     Pcz = available(where(Ly > Ly, stress(Fe), Fy))
-    found.append(where(Ly > Ly, d.compression / Pcz, 0.0))
+    found = [d.compression / Pcx, d.compression / Pcy, where(Ly > Ly, d.compression / Pcz, 0.0)]
+    return found, np.minimum(Pcx, Pcy)
 
-    # Bending about the major axis
-    outside = (lw > 3.76 * root) & (d.M_major > 0)
+
+def bending(s, d, Fy, Lb, free_tip):
+    """Chapter F: return the utilisations, the strengths, and where it is outside."""
+    sqrt, where, minimum = np.sqrt, np.where, np.minimum
+    root, h = sqrt(E / Fy), s.d - 2 * (s.tf + s.r)
+    lw, lf = h / s.tw, s.bf / (2 * s.tf)
+    slender = lw > 3.76 * root
     Mp = Fy * s.Wpl_major
     Sx = s.Wel_major
     Cb = 12.5 * d.M_max / (2.5 * d.M_max + 3 * d.M_A + 4 * d.M_B + 3 * d.M_C)
@@ -75,11 +78,6 @@ def all_checks(s, d, Fy, Fu, Lb, free_tip, Lx, Ly, An, U):
             0.9 * E * kc * Sx / lf**2,
         ),
     )
-    for M in (0.9 * Mp, Mltb, Mflb):
-        found.append(where(outside, np.nan, d.M_major / M))
-    Mcx = minimum(Mltb, Mflb)
-
-    # Bending about the minor axis
     Mpy = minimum(Fy * s.Wpl_minor, 1.6 * Fy * s.Wel_minor)
     Sy = s.Wel_minor
     Mcy = 0.9 * where(
@@ -91,9 +89,16 @@ def all_checks(s, d, Fy, Fu, Lb, free_tip, Lx, Ly, An, U):
             0.69 * E / lf**2 * Sy,
         ),
     )
-    found.append(d.M_minor / Mcy)
+    outside = slender & (d.M_major > 0)
+    found = [where(outside, np.nan, d.M_major / M) for M in (0.9 * Mp, Mltb, Mflb)]
+    return [*found, d.M_minor / Mcy], minimum(Mltb, Mflb), Mcy, slender
 
-    # Shear
+
+def shear(s, d, Fy):
+    """Chapter G: return the utilisations."""
+    sqrt, where = np.sqrt, np.where
+    root, h = sqrt(E / Fy), s.d - 2 * (s.tf + s.r)
+    lw, lf = h / s.tw, s.bf / (2 * s.tf)
     Aw = s.d * s.tw
     kv = 5.34
     limit = 1.10 * sqrt(kv * E / Fy)
@@ -106,9 +111,13 @@ def all_checks(s, d, Fy, Fu, Lb, free_tip, Lx, Ly, An, U):
     first, second = 1.10 * sqrt(kv * E / Fy), 1.37 * sqrt(kv * E / Fy)
     Cv2 = where(lf <= first, 1.0, where(lf <= second, first / lf, 1.51 * kv * E / (lf**2 * Fy)))
     Vcy = 0.9 * (2 * (0.6 * Fy * s.bf * s.tf * Cv2))
-    found += [d.V_major / Vcx, d.V_minor / Vcy]
+    return [d.V_major / Vcx, d.V_minor / Vcy]
 
-    # Combined
+
+def combined(s, d, Lx, Ly, Pc, Pt, Mcx, Mcy, slender):
+    """Chapter H and Appendix 8: return the ratios."""
+    where = np.where
+
     def second_order(inertia, L, M):
         Pe = np.pi**2 * E * inertia / L**2
         B1 = np.maximum(1.0 / (1 - 1.0 * d.compression / Pe), 1.0)
@@ -118,6 +127,7 @@ def all_checks(s, d, Fy, Fu, Lb, free_tip, Lx, Ly, An, U):
         big = P / Pc + 8 / 9 * (Mx / Mcx + My / Mcy)
         return where(P / Pc >= 0.2, big, P / (2 * Pc) + (Mx / Mcx + My / Mcy))
 
+    found = []
     bends = (d.M_major > 0).astype(int) + (d.M_minor > 0)
     for P, value in (
         (
@@ -129,9 +139,18 @@ def all_checks(s, d, Fy, Fu, Lb, free_tip, Lx, Ly, An, U):
                 second_order(s.I_minor, Ly, d.M_minor),
             ),
         ),
-        (d.tension, interaction(d.tension, minimum(Pt, Pu), d.M_major, d.M_minor)),
+        (d.tension, interaction(d.tension, Pt, d.M_major, d.M_minor)),
     ):
         together = ((P > 0) + bends) >= 2
-        gone = (lw > 3.76 * root) & together
+        gone = slender & together
         found.append(where(gone, np.nan, where(together, value, 0.0)))
     return found
+
+
+def all_checks(s, d, Fy, Fu, Lb, free_tip, Lx, Ly, An, U):
+    """Return the utilisations of twelve limit states, each (section, combination, segment)."""
+    of_tension, Pt = tension(s, d, Fy, Fu, An, U)
+    of_compression, Pc = compression(s, d, Fy, Lx, Ly)
+    of_bending, Mcx, Mcy, slender = bending(s, d, Fy, Lb, free_tip)
+    together = combined(s, d, Lx, Ly, Pc, Pt, Mcx, Mcy, slender)
+    return [*of_tension, *of_compression, *of_bending, *shear(s, d, Fy), *together]

@@ -11,8 +11,8 @@ import numpy as np
 import pytest
 from scipy.linalg import solveh_banded
 
+import bare
 import welbric as wb
-from bare import all_checks
 from welbric.analysis.beam import Support, bend
 from welbric.analysis.lateral_buckling import Hold, Stiffnesses, buckling, gauss_places, mesh
 from welbric.analysis.member_loads import LineLoad, breaks_of
@@ -69,7 +69,7 @@ def welbric_checks(case):
 
 def bare_checks(c):
     s = c.segments
-    return all_checks(
+    return bare.all_checks(
         c.section, c.demand, c.Fy, c.Fu, s.Lb, s.free_tip, c.length_major, c.length_minor,
         c.net_area, c.shear_lag,
     )  # fmt: skip
@@ -83,8 +83,8 @@ def test_the_kernel_is_the_same_arithmetic(case):
                 "shear, end panels", "transverse stiffeners"}  # fmt: skip
         names = [name for name in ours if name not in idle]
         pairs = list(zip(names, bare_checks(case), strict=True))
-    for name, bare in pairs:
-        found, expected = np.broadcast_arrays(ours[name], bare)
+    for name, plain in pairs:
+        found, expected = np.broadcast_arrays(ours[name], plain)
         np.testing.assert_allclose(found, expected, rtol=1e-9, err_msg=name)
 
 
@@ -95,6 +95,35 @@ def test_checks_over_arrays(benchmark, case, kernel):
         benchmark(kernel, case)
     members = len(wb.catalogue()) * COMBINATIONS * SEGMENTS
     benchmark.extra_info["member checks per second"] = members / benchmark.stats["median"]
+
+
+CHAPTERS = {  # the checks of each, and the kernel's function
+    "D": (("tensile",), lambda c: bare.tension(
+        c.section, c.demand, c.Fy, c.Fu, c.net_area, c.shear_lag)),
+    "E": (("flexural buckling", "torsional buckling"), lambda c: bare.compression(
+        c.section, c.demand, c.Fy, c.length_major, c.length_minor)),
+    "F": (("yielding", "lateral", "flange local", "bending"), lambda c: bare.bending(
+        c.section, c.demand, c.Fy, c.segments.Lb, c.segments.free_tip)),
+    "G": (("shear, web", "shear, flanges"), lambda c: bare.shear(c.section, c.demand, c.Fy)),
+    "H": (("compression and", "tension and"), lambda c: bare_checks(c)),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("how", ["bare NumPy", "welbric"])
+@pytest.mark.parametrize("chapter", CHAPTERS)
+def test_by_chapter(benchmark, case, chapter, how):
+    """Chapter H needs the strengths of D to F: its kernel is the whole one."""
+    benchmark.group = f"chapter {chapter}, the catalogue, 10 combinations x 6 segments"
+    heads, kernel = CHAPTERS[chapter]
+    checks = [fn for name, fn in CHECKS.items() if name.startswith(heads)]
+    assert len(checks) >= 2
+
+    def ours():
+        fresh = replace(case, cache={})
+        return [fn(fresh).utilisation for fn in checks]
+
+    with np.errstate(all="ignore"):
+        benchmark(ours if how == "welbric" else lambda: kernel(case))
 
 
 @pytest.mark.benchmark(group="one job")
