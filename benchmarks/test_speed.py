@@ -78,9 +78,11 @@ def bare_checks(c):
 def test_the_kernel_is_the_same_arithmetic(case):
     with np.errstate(all="ignore"):
         ours = dict(zip(CHECKS, welbric_checks(case), strict=True))
-        # The kernel has what acts here: no torsion, no holes in a flange, no stiffeners.
-        idle = {"torsion", "tension flange rupture", "torsional buckling, axis held",
-                "shear, end panels", "transverse stiffeners"}  # fmt: skip
+        # The kernel has what acts here: no torsion, no holes, no stiffeners.
+        idle = {
+            *("torsion", "torsional buckling, axis held", "tension flange rupture"),
+            *("rupture at flange holes", "shear, end panels", "transverse stiffeners"),
+        }
         names = [name for name in ours if name not in idle]
         pairs = list(zip(names, bare_checks(case), strict=True))
     for name, plain in pairs:

@@ -534,6 +534,27 @@ def test_holes_in_the_tension_flange_by_hand(count):
     assert "tension flange rupture" in names
 
 
+@pytest.mark.parametrize("method", ["LRFD", "ASD"])
+def test_tension_and_bending_at_flange_holes_by_hand(method):
+    """H4-1: net section of both flanges' holes, and F13-1; nothing where nothing pulls."""
+    s, holes = wb.section("W21X62"), {"count": 4, "diameter": "13/16 in"}
+    load = [{"case": "live", "line": "2 kip/ft"}, {"case": "live", "tension": "90 kip"}]
+
+    def rows_of(load):
+        member = wb.Member(mark="X", section="W21X62", steel="A992", span="20 ft", load=load,
+                           flange_holes=holes, self_weight=False)  # fmt: skip
+        table = wb.check(wb.Job(members=[member], method=method))
+        return {row.name: row for row in table["X"].rows}
+
+    A, bf, tf, Sx = inches(s, "A", "bf", "tf", "Wel_major")
+    lost, factor = 4 * (13 / 16 + 1 / 16) * tf, 1.6 if method == "LRFD" else 1.0
+    phi_t, phi_b = (0.75, 0.9) if method == "LRFD" else (0.5, 1 / 1.67)
+    Mn = 65 * (1 - lost / (bf * tf)) * Sx
+    U = factor * 90 / (phi_t * 65 * (A - 2 * lost)) + factor * 2 * 400 / 8 * 12 / (phi_b * Mn)
+    assert rows_of(load)["rupture at flange holes"].utilisation == pytest.approx(U, rel=1e-9)
+    assert "rupture at flange holes" not in rows_of(load[:1])
+
+
 def test_a_box_with_slender_walls_by_hand():
     """Walls of 1000 by 4 mm, flanges of 300 by 12 mm: F7-7 and F7-8."""
     sizes = {"d": "1024 mm", "b": "308 mm", "tw": "4 mm", "tf": "12 mm"}

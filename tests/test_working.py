@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+import importlib
+import pkgutil
 from itertools import pairwise
 from xml.etree import ElementTree
 
@@ -11,10 +13,11 @@ from hypothesis import strategies as st
 from numpy import sqrt
 
 import welbric as wb
+from welbric.standards import aisc360
 from welbric.standards.aisc360 import chapter_e, chapter_f
 from welbric.standards.aisc360.symbols import GLOSSARY as AISC
 from welbric.typeset import MATHML, TEXT, TYPST, expression, write, write_condition, write_step
-from welbric.units import METRIC, US
+from welbric.units import KINDS, METRIC, US
 from welbric.working import Glossary, Step, Symbol, Working, either, first_of, note
 
 G = Glossary(
@@ -153,8 +156,8 @@ def test_conditions_say_why():
 
 
 def every_formula():
-    import welbric.standards.aisc360  # noqa: F401  (fills the glossary)
-
+    for module in pkgutil.iter_modules(aisc360.__path__):
+        importlib.import_module(f"{aisc360.__name__}.{module.name}")
     return AISC.formulas
 
 
@@ -175,6 +178,24 @@ def test_every_formula_can_be_written(formula):
         ElementTree.fromstring(f"<m>{text}</m>")
     assert formula.title
     assert formula.clause
+
+
+@pytest.mark.parametrize("formula", every_formula(), ids=lambda f: f"{f.clause} {f.fn.__name__}")
+def test_every_equation_is_the_same_in_other_units(formula):
+    """Lengths twice as large, or forces three times: the result is as many times its kind's."""
+    kinds = {name: KINDS[AISC.symbols[name].kind] for name in formula.parameters}
+    for offset in (0.15, 0.9, 1.7):
+        values = {name: offset + 0.13 * i for i, name in enumerate(formula.parameters)}
+        for length, force in ((2.0, 1.0), (1.0, 3.0)):
+            scaled = {
+                name: value * length ** kinds[name].length * force ** kinds[name].force
+                for name, value in values.items()
+            }
+            kind = KINDS[AISC.symbols[formula.symbol].kind if formula.symbol else "number"]
+            with np.errstate(all="ignore"):
+                expected = formula.fn(**values) * length**kind.length * force**kind.force
+                found = formula.fn(**scaled)
+            assert found == pytest.approx(expected, rel=1e-9, nan_ok=True)
 
 
 def test_typst_compiles_every_formula():

@@ -409,9 +409,13 @@ def _pointing_back(entries: list[Entry]) -> list[Entry]:
     """Return the entries, a heading whose steps were all written before saying so."""
     found: list[Entry] = []
     for entry, following in zip(entries, [*entries[1:], None], strict=True):
-        result = isinstance(following, Step) and following.formula.symbol == "U"
-        if isinstance(entry, Heading) and (result or isinstance(following, Heading | None)):
-            entry = Heading(f"{entry.title}: as above", entry.clause)
+        if isinstance(entry, Heading):
+            # The ratio itself is another clause's, unless the heading is about it.
+            again = isinstance(following, Heading | None)
+            if isinstance(following, Step) and following.formula.symbol == "U":
+                again = not (entry.clause and following.formula.clause.startswith(entry.clause))
+            if again:
+                entry = Heading(f"{entry.title}: as above", entry.clause)
         found.append(entry)
     return found
 

@@ -8,6 +8,7 @@ from welbric.standards.aisc360.symbols import condition, formula
 
 PHI_YIELDING, OMEGA_YIELDING = 0.90, 1.67
 PHI_RUPTURE, OMEGA_RUPTURE = 0.75, 2.00
+DAMAGE = 25.4 / 16  # what a hole counts wider than it is, mm (B4.3b)
 
 
 @formula("D2-1", "Pn")
@@ -17,9 +18,9 @@ def tensile_yielding(Fy, Ag):
 
 
 @formula("B4.3b", "An")
-def area_less_holes(An, n_h, d_h, t):
+def area_less_holes(An, n_h, d_h, c_h, t):
     """Net area: holes count a sixteenth of an inch wider than they are."""
-    return An - n_h * (d_h + 25.4 / 16) * t
+    return An - n_h * (d_h + c_h) * t
 
 
 @formula("B4.3b", "An")

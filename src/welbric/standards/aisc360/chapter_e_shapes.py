@@ -234,9 +234,9 @@ def effective_area_of_box(Ag, b_flat, be_b, tf, h_flat, be_h, tw):
 
 
 @formula("E7", "Ae")
-def effective_area_less(Ag, b, be, t):
+def effective_area_less(Ae, b, be, t):
     """Effective area less what buckles locally of one element."""
-    return Ag - (b - be) * t
+    return Ae - (b - be) * t
 
 
 @condition("E7.2(a)")

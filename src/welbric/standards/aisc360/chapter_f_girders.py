@@ -330,9 +330,9 @@ def gross_flange(bft, tft):
 
 
 @formula("F13.1", "Afn")
-def net_flange(Afg, n_h, d_h, tft):
+def net_flange(Afg, n_h, d_h, c_h, tft):
     """Net area of the tension flange, holes a sixteenth of an inch wider than they are."""
-    return Afg - n_h * (d_h + 25.4 / 16) * tft
+    return Afg - n_h * (d_h + c_h) * tft
 
 
 @condition("F13.1")

@@ -1,4 +1,4 @@
-"""Chapter H: combined forces (H1, H2), torsion of hollow sections (H3)."""
+"""Chapter H: combined forces (H1, H2, H4), torsion of hollow sections (H3)."""
 
 from __future__ import annotations
 
@@ -159,3 +159,12 @@ def torsion_left_out(U_1):
 def with_torsion(Pr, Pc, Mrx, Mcx, Mry, Mcy, Vr, Vc, Tr, Tc):
     """Interaction of axial force, bending, shear and torsion."""
     return Pr / Pc + Mrx / Mcx + Mry / Mcy + (Vr / Vc + Tr / Tc) ** 2
+
+
+# H4: flanges with holes
+
+
+@formula("H4-1", "U")
+def rupture_at_flange_holes(Pr, Pc, Mrx, Mcx):
+    """Interaction of axial tension and bending at holes in a flange."""
+    return Pr / Pc + Mrx / Mcx

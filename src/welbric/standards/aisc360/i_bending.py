@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_b, chapter_f, chapter_f_girders, covers
+from welbric.standards.aisc360.chapter_d import DAMAGE
 from welbric.standards.aisc360.design import (
     E,
     Limit,
@@ -387,7 +388,7 @@ def holed_flange_strength(case: MemberCase) -> Any:
         g.yielding_of_flange,
         g.rupture_of_flange,
         **{"Fu": case.Fu, "Fy": case.Fy, "Afg": Afg, "Yt": Yt, "Sxt": f.Sxt, "Mp": Mp},
-        Afn=g.net_flange(Afg, count, diameter, tft),
+        Afn=g.net_flange(Afg, count, diameter, DAMAGE, tft),
     )
     return flexure(case, Mn)
 

@@ -8,7 +8,14 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_f_girders as girders
-from welbric.standards.aisc360 import covers, flexural_torsional, i_bending, i_shapes, i_shear
+from welbric.standards.aisc360 import (
+    covers,
+    flexural_torsional,
+    holed,
+    i_bending,
+    i_shapes,
+    i_shear,
+)
 from welbric.standards.aisc360.design import E, Family, Limit
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import heading, holds
@@ -54,6 +61,7 @@ def web_too_slender(case: MemberCase) -> tuple[Any, str]:
     return lambda_w > limit, "the web is more slender than F13.2 allows"
 
 
+MORE = i_shear.MORE | holed.MORE
 UNEQUAL = Family(
     i_shapes.compressive_strength,
     Limit("flexural-torsional buckling", "E4(b)", flexural_torsional_strength),
@@ -69,7 +77,7 @@ UNEQUAL = Family(
     i_shapes.MINOR,
     i_shear.SHEAR,
     i_shear.SHEAR_MINOR,
-    more=i_shear.MORE,
+    more=MORE,
     shear_ends=i_shear.ENDS,
     outside=out_of_proportion,
 )
@@ -89,58 +97,13 @@ COVERED = dataclasses.replace(
 )
 EQUAL = Family(
     i_shapes.compressive_strength,
-    Limit("flexural-torsional buckling", "E4(b)", flexural_torsional_strength),
-    (
-        *i_bending.MAJOR,
-        Limit(
-            "tension flange yielding",
-            i_bending.TENSION,
-            i_bending.tension_flange_strength,
-            i_bending.tension_flange_is_first,
-        ),
-    ),
-    i_shapes.MINOR,
-    i_shear.SHEAR,
-    i_shear.SHEAR_MINOR,
-    more=i_shear.MORE,
-    shear_ends=i_shear.ENDS,
-    outside=out_of_proportion,
-)
-COVERED = dataclasses.replace(
-    UNEQUAL,
-    major=(
-        *UNEQUAL.major,
-        Limit(
-            "cover local buckling",
-            i_bending.FLANGE,
-            i_bending.cover_buckling_strength,
-            covers.is_covered_here,
-        ),
-    ),
-    outside=covered_out_of_proportion,
-    uncompressed=covers.too_slender,
-)
-WELDED = Family(
-    i_shapes.compressive_strength,
     i_shapes.TORSIONAL,
     i_bending.MAJOR,
     i_shapes.MINOR,
     i_shear.SHEAR,
     i_shear.SHEAR_MINOR,
     compressive=(i_shapes.CONSTRAINED,),
-    more=i_shear.MORE,
-    shear_ends=i_shear.ENDS,
-    outside=web_too_slender,
-)
-EQUAL = Family(
-    i_shapes.compressive_strength,
-    i_shapes.TORSIONAL,
-    i_bending.MAJOR,
-    i_shapes.MINOR,
-    i_shear.SHEAR,
-    i_shear.SHEAR_MINOR,
-    compressive=(i_shapes.CONSTRAINED,),
-    more=i_shear.MORE,
+    more=MORE,
     shear_ends=i_shear.ENDS,
 )
 WELDED = dataclasses.replace(EQUAL, outside=web_too_slender)

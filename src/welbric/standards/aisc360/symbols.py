@@ -149,6 +149,7 @@ SYMBOLS = {
     "U_a2": Symbol(N, "shear lag factor by the element joined"),
     "n_h": Symbol(N, "holes in the chain"),
     "d_h": Symbol(D, "diameter of a hole"),
+    "c_h": Symbol(D, "what a hole counts wider than it is"),
     "s_h": Symbol(D, "pitch of staggered holes"),
     "g_h": Symbol(D, "gauge of staggered holes"),
     "b_e": Symbol(D, "effective width beside the hole"),

@@ -31,7 +31,7 @@ def net_area(case: MemberCase) -> Any:
     if not joined.holes:
         return given(GLOSSARY, "An", An, "no holes: the gross area") if np.ndim(An) == 0 else An
     for count, diameter, thickness in joined.holes:
-        An = chapter_d.area_less_holes(An, count, diameter, thickness)
+        An = chapter_d.area_less_holes(An, count, diameter, chapter_d.DAMAGE, thickness)
     for pitch, gauge, thickness in joined.staggers:
         An = chapter_d.area_of_stagger(An, pitch, gauge, thickness)
     return An

@@ -1,0 +1,50 @@
+"""H4: rupture of a flange at its holes, under axial tension and bending together."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.aisc360 import chapter_d, chapter_h
+from welbric.standards.aisc360.design import available
+from welbric.standards.aisc360.i_bending import holed_flange_strength
+from welbric.standards.aisc360.symbols import GLOSSARY
+from welbric.standards.case import Check, MemberCase, once_per_case
+from welbric.working import given, heading
+
+NAME, CLAUSE = "rupture at flange holes", "H4"
+
+
+@once_per_case
+def net_section_strength(case: MemberCase) -> Any:
+    """Return the available strength in rupture of the section less the holes of both flanges."""
+    heading("Strength in rupture of the section with its holes", "D2(b)")
+    s, (count, diameter) = case.section, case.flange_holes or (0, 0.0)
+    An = s.A
+    both = ("tf", "tf") if case.shape != "unequal I" else ("tf_top", "tf_bottom")
+    for thickness in both:
+        An = chapter_d.area_less_holes(An, count, diameter, chapter_d.DAMAGE, getattr(s, thickness))
+    return available(
+        case.method,
+        chapter_d.tensile_rupture(case.Fu, chapter_d.effective_net_area(An, 1.0)),
+        chapter_d.design_tension,
+        chapter_d.allowable_tension,
+        chapter_d.PHI_RUPTURE,
+        chapter_d.OMEGA_RUPTURE,
+    )
+
+
+def rupture_at_holes(case: MemberCase) -> Check:
+    """H4-1; an axial force that presses the holes relieves them, and is left out."""
+    Pr = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
+    head = (NAME, CLAUSE, None, None)
+    if case.flange_holes is None:
+        return Check(*head, 0.0, "number", "tension")
+    Pc, Mcx = net_section_strength(case), holed_flange_strength(case)
+    heading("Interaction", CLAUSE)
+    U = chapter_h.rupture_at_flange_holes(Pr, Pc, case.demand.M_major, Mcx)
+    return Check(*head, np.where(np.asarray(Pr) > 0, U, 0.0), "number", "tension")
+
+
+MORE = {NAME: rupture_at_holes}
