@@ -186,3 +186,14 @@ def test_restraint_elsewhere_does_not_count_so(restraint):
     at = {"at": ["3 ft"]}
     full = held({"top": at, "bottom": at})["leg local buckling"].capacity
     assert held(restraint)["leg local buckling"].capacity == pytest.approx(0.8 * full)
+
+
+def test_the_moment_shape_of_angles_counts_to_one_and_a_half():
+    """F10.2: a point load at a restraint at mid-span has 1.67 by F1-1, and 1.5 counts."""
+    at = {"at": ["3 ft"]}
+    both, point = {"top": at, "bottom": at}, [{"case": "live", "point": "0.3 kip", "at": "3 ft"}]
+    shaped = held(both, load=point)["lateral-torsional buckling"].capacity
+    capped = held(both, load=point, Cb=1.5)["lateral-torsional buckling"].capacity
+    higher = held(both, load=point, Cb=3.0)["lateral-torsional buckling"].capacity
+    assert shaped == capped == higher
+    assert held(both, load=point, Cb=1.2)["lateral-torsional buckling"].capacity < capped

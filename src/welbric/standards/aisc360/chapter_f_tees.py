@@ -171,13 +171,29 @@ def angle_critical_moment(E, Ag, rz, t, Cb, Lb, beta_w):
 @formula("F10-5a", "Mcr")
 def equal_angle_toe_pressed(E, b_l, t, Cb, Lb):
     """Elastic lateral-torsional buckling moment about a geometric axis, toe in compression."""
-    return 0.58 * E * b_l**4 * t * Cb / Lb**2 * (sqrt(1 + 0.88 * (Lb * t / b_l**2) ** 2) - 1)
+    return (
+        0.58
+        * E
+        * b_l**4
+        * t
+        * minimum(Cb, 1.5)
+        / Lb**2
+        * (sqrt(1 + 0.88 * (Lb * t / b_l**2) ** 2) - 1)
+    )
 
 
 @formula("F10-5b", "Mcr")
 def equal_angle_toe_pulled(E, b_l, t, Cb, Lb):
     """Elastic lateral-torsional buckling moment about a geometric axis, toe in tension."""
-    return 0.58 * E * b_l**4 * t * Cb / Lb**2 * (sqrt(1 + 0.88 * (Lb * t / b_l**2) ** 2) + 1)
+    return (
+        0.58
+        * E
+        * b_l**4
+        * t
+        * minimum(Cb, 1.5)
+        / Lb**2
+        * (sqrt(1 + 0.88 * (Lb * t / b_l**2) ** 2) + 1)
+    )
 
 
 @formula("F10.2(ii)", "My")
