@@ -28,7 +28,7 @@ from welbric.job import Job
 from welbric.joints import Joint
 from welbric.members import Member
 from welbric.remarks import notes, warnings
-from welbric.restraints import Segment, held_all_along, held_places, segments
+from welbric.restraints import SAME_PLACE, Segment, held_all_along, held_places, segments
 from welbric.results import (
     OK,
     OUTSIDE,
@@ -276,7 +276,9 @@ def _peak_held(member: Member, parts: list[Segment], forces: MemberForces) -> An
     if len(inner) != 1:
         return False
     M = np.abs(forces.M_major)
-    here = np.abs(forces.x - inner[0]) <= 1e-9 * member.length
+    here = np.abs(forces.x - inner[0]) <= SAME_PLACE * member.length
+    if not here.any():  # held all along: no segment ends there
+        return False
     peak = M[:, here].max(axis=1) >= M.max(axis=1) * (1 - 1e-9)
     beside = np.array([inner[0] in (part.start, part.end) for part in parts])
     return (peak[:, None] & beside)[None]

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator, model_validator
 
 from welbric.descriptions import Area, Described, Dimension, Length
+from welbric.sections.table import Section
 
 
 class Holes(Described):
@@ -110,6 +111,21 @@ class Joint(Described):
         if self.between_welds is not None and (self.length is None or self.between_welds <= 0):
             raise ValueError("between_welds is greater than zero, and goes with length")
         return self
+
+    def misfits(self, section: Section) -> list[str]:
+        """Return what of the joint a section has not got."""
+        words, of = section.shape.split(), section.properties
+        fits = {"flange": "I tee channel", "web": "I channel", "leg": "angle"}
+        if self.through in fits and not set(fits[self.through].split()) & set(words):
+            return [f"a {section.shape} has no {self.through} to be fastened by"]
+        if self.slot is None:
+            return []
+        if section.shape not in ("round tube", "rectangular tube", "welded box"):
+            return [f"a {section.shape} has no walls to be slotted"]
+        across = of.get("b", of["d"]) if self.slot.parallel_to == "depth" else of["d"]
+        if self.slot.width >= across - 2 * section.thickest:
+            return ["the slot is wider than the tube is inside"]
+        return []
 
 
 class Connection(Described):

@@ -28,7 +28,7 @@ from welbric.descriptions import (
 )
 from welbric.errors import InputError
 from welbric.holds import Brace, Buckling, Restraint, SupportAt
-from welbric.joints import Connection, Connectors, Eyebar, FlangeHoles, Joint, OneLeg, Pin, Slot
+from welbric.joints import Connection, Connectors, Eyebar, FlangeHoles, Joint, OneLeg, Pin
 from welbric.limits import DeflectionLimits
 from welbric.own_shapes import SectionChoice
 from welbric.own_steels import SteelChoice
@@ -292,34 +292,15 @@ class Member(Described):
             if lost >= gross:
                 found.append("connection, holes: they take more than the section has")
             joint = self.connection.shear_lag
-            if isinstance(joint, Joint) and joint.through in ("flange", "web", "leg"):
-                fits = {"flange": "I tee channel", "web": "I channel", "leg": "angle"}
-                if not any(
-                    word in self.section.shape.split() for word in fits[joint.through].split()
-                ):
-                    found.append(
-                        f"connection, shear_lag: a {self.section.shape} has no {joint.through} "
-                        "to be fastened by"
-                    )
-            if isinstance(joint, Joint) and joint.slot is not None:
-                found += self._slot_problems(joint.slot)
+            if isinstance(joint, Joint):
+                for section in dict.fromkeys(one for _, _, one in self.stretches()):
+                    found += [f"connection, shear_lag: {why}" for why in joint.misfits(section)]
             if net is not None and not 0 < net <= gross * (1 + 1e-9):
                 found.append(
                     "connection, net_area: the net area is greater than zero and not greater "
                     f"than the gross area, {gross:.0f} mm²"
                 )
         return found
-
-    def _slot_problems(self, slot: Slot) -> list[str]:
-        """Return what is wrong with the slots of a tube."""
-        if self.section.shape not in ("round tube", "rectangular tube", "welded box"):
-            return [f"connection, shear_lag: a {self.section.shape} has no walls to be slotted"]
-        across = self.section.b if "b" in self.section.properties else self.section.d
-        if slot.parallel_to == "width" and self.section.shape != "round tube":
-            across = self.section.d
-        if slot.width >= across - 2 * self.section.thickest:
-            return ["connection, shear_lag: the slot is wider than the tube is inside"]
-        return []
 
     def _stiffener_problems(self, shapes: set[str]) -> list[str]:
         """Return what is wrong with the stiffeners of the web."""
