@@ -43,7 +43,7 @@ def test_check_table(run, job):
     assert all(len(line) <= 100 for line in text.splitlines())
     assert re.search(r"RB1 .* 0\.9D \+ W +15 ft", text)  # the last column is whole
     assert re.search(r"FB2 +W16X45 +1\.05 .*OVER +lateral-torsional buckling +F2\.2", text)
-    assert "17 of 19 within limits; EB1 is over by 106% in lateral-torsional buckling" in text
+    assert "19 of 21 within limits; EB1 is over by 106% in lateral-torsional buckling" in text
     assert "Not checked here: connections" in text
     assert "reaction at the start" in run("check", job, "--details", status=1)
 
@@ -51,28 +51,8 @@ def test_check_table(run, job):
 def test_verdicts_of_the_demo(run, job):
     document = json.loads(run("check", job, "--json", status=1))
     verdicts = {m["mark"]: m["verdict"] for m in document["members"]}
-    assert verdicts == dict.fromkeys(
-        [
-            "RB1",
-            "FG1",
-            "BC1",
-            "C1",
-            "C2",
-            "WB1",
-            "H1",
-            "RB3",
-            "VB1",
-            "WW1",
-            "C3",
-            "P1",
-            "TC1",
-            "TW1",
-            "TB1",
-            "ST1",
-            "PG1",
-        ],
-        "ok",
-    ) | {
+    assert len(verdicts) == 21
+    assert verdicts == dict.fromkeys(verdicts, "ok") | {
         "FB2": "over",
         "EB1": "over",
     }
@@ -213,7 +193,7 @@ def test_results_that_do_not_stand_any_more(tmp_path):
         1, "RB1 has changed since the results were written.\n"
     )  # fmt: skip
     job.write_text(demo_text().replace('method = "LRFD"', 'method = "ASD"'))
-    assert len(run(main, again).output.splitlines()) == 19
+    assert len(run(main, again).output.splitlines()) == 21
     job.write_text(demo_text().replace('mark = "RB1"', 'mark = "RB9"'))
     assert run(main, again).output.splitlines() == [
         "RB9 is not in the results.", "RB1 is not in the job."

@@ -147,6 +147,54 @@ def test_bent_about_both_axes_the_moment_counts_as_uniform():
     assert rows[MAJOR[1]].capacity == pytest.approx(uniform[MAJOR[1]].capacity)
 
 
+# Deflections, and forces that depend on the stiffness
+
+
+def ledger(section="L6X4X1/2", **fields):
+    given = {
+        "mark": "A", "section": section, "steel": "A36", "span": "3 m", "self_weight": False,
+        "load": [{"case": "live", "line": "2 kN/m"}], "deflection": {"live": 360},
+    } | fields  # fmt: skip
+    return {row.name: row for row in wb.check(wb.Job(members=[wb.Member(**given)]))["A"].rows}
+
+
+@pytest.mark.parametrize("name", ["L6X4X1/2", "L5X5X5/16", "L100x75x8"])
+@pytest.mark.parametrize("across", [0.0, 0.7])
+def test_an_angle_moves_across_its_load(name, across):
+    """By components along the principal axes, whose moments are I, and back."""
+    s = wb.section(name)
+    load = [{"case": "live", "line": "2 kN/m"}]
+    if across:
+        load.append({"case": "live", "line": f"{across} kN/m", "axis": "minor"})
+    rows = ledger(name, load=load)
+    cos, sin = math.cos(s.angle), math.sin(s.angle)
+    down, aside = [], []
+    for sense in (1, -1):
+        w_y, w_x = 2.0, sense * across
+        v = 5 * (w_y * cos - w_x * sin) * 3000**4 / (384 * E * s.I_major)
+        u = 5 * (w_y * sin + w_x * cos) * 3000**4 / (384 * E * s.I_minor)
+        down.append(abs(v * cos + u * sin))
+        aside.append(abs(u * cos - v * sin))
+    assert rows["deflection, live"].demand == pytest.approx(max(down), rel=2e-4)
+    assert rows["deflection, live, minor axis"].demand == pytest.approx(max(aside), rel=2e-4)
+
+
+def test_an_angle_held_all_along_bends_in_the_plane_of_its_load():
+    rows = ledger(restraint={"top": "continuous", "bottom": "continuous"})
+    plain = 5 * 2 * 3000**4 / (384 * E * wb.section("L6X4X1/2").I_x)
+    assert rows["deflection, live"].demand == pytest.approx(plain, rel=1e-6)
+    assert "deflection, live, minor axis" not in rows
+
+
+def test_what_is_not_known_of_askew_sections_is_outside():
+    fixed = ledger(support=[{"at": "1 m", "axis": "major"}])
+    assert "the same about both axes" in fixed["deflection, live"].reason
+    assert "analysis" not in fixed
+    assert "bends askew" in ledger(second_order="analysed")["analysis"].reason
+    sprung = ledger(support=[{"at": "1 m", "hold": "none", "spring": "5 kN/mm"}])
+    assert sprung["analysis"].status == "outside"
+
+
 # F10.2(ii): held where the moment is largest
 
 

@@ -184,7 +184,8 @@ def _two_analyses(
     limits = []
     for row in rows[0]:
         second = by_name.get(row.name, math.nan)
-        if math.isfinite(row.utilisation) and math.isfinite(second) and not light.camber:
+        plain = not light.camber and not light.section.askew
+        if math.isfinite(row.utilisation) and math.isfinite(second) and plain:
             slope = (second - row.utilisation) / more
             limits.append(
                 (row.name, row.clause, row.utilisation - slope * light.section.mass, slope)

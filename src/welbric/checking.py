@@ -116,6 +116,7 @@ def check_member(job: Job, member: Member) -> MemberResult:
     rows += _bending_stability(forces, code)
     rows += _imposed_strains(job, cases, forces)
     rows += _softened(job, member, forces, code)
+    rows += _askew(member, code)
     pressed, stiffeners = bearing_rows(job, member, cases, forces, parts)
     rows += pressed
     rows += deflection_rows(job, member, cases, code)
@@ -454,6 +455,25 @@ def _softened(job: Job, member: Member, forces: MemberForces, code: Any) -> list
         return []
     reason = "beyond half the squash load the stiffness is less than the analysis takes (tau_b)"
     return [outside_row("second order", code.STIFFNESS_CLAUSE, reason)]
+
+
+def _askew(member: Member, code: Any) -> list[Row]:
+    """Return a row outside where the forces depend on how a turned section bends as a whole."""
+    turned = [section for _, _, section in member.stretches() if section.askew]
+    strained = any(
+        load.settlement is not None or load.temperature_difference is not None
+        for load in member.loads
+    )
+    springs = any(s.spring or s.rotation_spring for s in member.supports)
+    analysed = member.second_order == "analysed"
+    if not turned or not (strained or springs or analysed or member.pieces):
+        return []
+    reason = (
+        f"{turned[0].name} bends askew, and is analysed about x and y apart: its forces are not "
+        "known with the second order analysed, springs, settlements, changes of temperature or "
+        "several sections"
+    )
+    return [outside_row("analysis", code.STABILITY_CLAUSE, reason)]
 
 
 def _imposed_strains(job: Job, cases: LoadCases | None, forces: MemberForces) -> list[Row]:

@@ -12,6 +12,7 @@ from welbric.job import Job
 from welbric.limits import DeflectionLimit
 from welbric.loads import combinations as loading
 from welbric.members import Member
+from welbric.restraints import held_all_along
 from welbric.results import Row, limit_ratio, outside_row, status_of
 
 
@@ -19,7 +20,6 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
     """Return the deflection checks of a member, one for each kind of limit and axis."""
     rows = []
     section = member.section
-    skew = abs(section.I_xy) > 1e-6 * section.I_major
     for kind in type(member.deflection).model_fields:
         limits = getattr(member.deflection, kind)
         if limits is None:
@@ -30,8 +30,11 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Any
             reason = "deflections need loads; only combined forces are given"
             rows.append(outside_row(name, clause, reason, "dimension"))
             continue
-        if skew:
-            reason = f"{section.name} bends askew: its legs are not along its principal axes"
+        if section.askew and not alike_about_both_axes(member):
+            reason = (
+                f"{section.name} bends askew: its supports have to be the same about both axes, "
+                "without springs"
+            )
             rows.append(outside_row(name, clause, reason, "dimension"))
             continue
         combinations = service_combinations(job, member, cases, kind)
@@ -55,15 +58,48 @@ def service_combinations(
     return loading.with_patterns(found, spans) if spans > 1 else found
 
 
+def alike_about_both_axes(member: Member) -> bool:
+    """Whether what holds a member holds it alike about both axes, firmly."""
+    major, minor = member.supports_about("major"), member.supports_about("minor")
+    return major == minor and not any(s.spring or s.rotation_spring for s in major)
+
+
 def deflection_shape(
     member: Member, cases: LoadCases, combinations: list[loading.Combination], axis: str
 ) -> tuple[Any, Any]:
-    """Return stations, shape (X,), and deflections there, shape (C, X); mm, downwards."""
-    result = cases.major if axis == "major" else cases.minor
-    diagram = result.deflection.combine(cases.factors(combinations))
+    """Return stations, shape (X,), and deflections there, shape (C, X); mm, downwards.
+
+    A section whose principal axes are turned moves across the load too, unless both its flanges
+    are held all along: what loads in either plane bring is added, as if both had the worse sense.
+    """
+    factors = cases.factors(combinations)
+    about = {"major": cases.major.deflection, "minor": cases.minor.deflection}
+    diagrams = {name: one.combine(factors) for name, one in about.items()}
+    diagram = diagrams[axis]
     even = np.linspace(0.0, member.length, 101)
     x = distinct(np.concatenate([diagram.breaks, diagram.extreme_places(), even]))
-    return x, diagram.at(x, np.zeros(len(x), dtype=bool))
+    if not member.section.askew:
+        return x, diagram.at(x, np.zeros(len(x), dtype=bool))
+    extremes = [one.extreme_places() for one in diagrams.values()]
+    x = distinct(np.concatenate([x, *extremes]))
+    left = np.zeros(len(x), dtype=bool)
+    by_major, by_minor = (diagrams[name].at(x, left) for name in ("major", "minor"))
+    s = member.section
+    if held_sideways(member):
+        return x, by_major * s.I_major / s.I_x if axis == "major" else 0.0 * by_minor
+    if axis == "major":
+        own, other = by_major * s.I_y / s.I_minor, by_minor * abs(s.I_xy) / s.I_major
+    else:
+        own, other = by_minor * s.I_x / s.I_major, by_major * abs(s.I_xy) / s.I_minor
+    return x, own + np.where(own < 0, -1.0, 1.0) * np.abs(other)
+
+
+def held_sideways(member: Member) -> bool:
+    """Whether both flanges are held all along, so that bending about x is in its plane."""
+    return all(
+        held_all_along(member, getattr(member.restraint, flange)) == [(0.0, member.length)]
+        for flange in ("top", "bottom")
+    )
 
 
 def from_chords(member: Member, axis: str, x: Any, shape: Any) -> Any:

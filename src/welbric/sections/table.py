@@ -175,6 +175,11 @@ class Section:
         except KeyError:
             raise AttributeError(f"{self.shape} section has no {name!r}") from None
 
+    @property
+    def askew(self) -> bool:
+        """Whether its principal axes are turned against x and y."""
+        return abs(self.I_xy) > 1e-6 * self.I_major
+
     def table(self) -> SectionTable:
         """Return a table of this one section."""
         return SectionTable(

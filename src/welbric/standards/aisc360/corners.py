@@ -93,7 +93,8 @@ def interaction(
         return chapter_h.stresses_at_corner(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **worst)
     one = {key: value.item() for key, value in worst.items()}
     corner, sense = list(corners(case.section))[one.pop("corner")], SENSES[one.pop("sense")]
-    note(f"The worst corner is the {corner}, in {sense}.")
+    left_out = "; the axial force relieves it, which is left out" if one["Pr"] == 0 < Pr else ""
+    note(f"The worst corner is the {corner}, in {sense}{left_out}.")
     adds = {1.0: "adds", 0.0: "no stress there"}
     for key in ("n_w", "n_z"):
         given(GLOSSARY, key, one[key], adds.get(one[key], "relieves: its share of the largest"))
