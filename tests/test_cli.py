@@ -96,7 +96,11 @@ def test_explain_one_check(run, job):
 
 
 def test_segments(run, job):
-    found = json.loads(run("segments", job, "FG1", "--json"))
+    document = json.loads(run("segments", job, "FG1", "--json"))
+    found = document["segments"]
+    assert [need["place"] for need in document["restraints"]] == pytest.approx([10, 20])
+    assert document["restraints_units"]["panel_stiffness"] == "kip/in"
+    assert document["sideways_buckling"]["factor"] == pytest.approx(3.12, abs=0.01)
     assert [(s["flange"], round(s["Lb"], 6)) for s in found] == [
         ("top", 10), ("top", 10), ("top", 10), ("bottom", 30),
     ]  # fmt: skip

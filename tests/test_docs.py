@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 import welbric as wb
+from welbric.standards import STANDARDS
 from welbric.standards.scope import as_markdown, scope
 
 DOCS = Path("docs")
@@ -31,3 +32,8 @@ def test_code_of_the_pages(page):
         exec(compile(code, page, "exec"), {})
     for toml in re.findall(r"```toml\n(welbric = 1.*?)```", text, re.S):
         assert wb.check(wb.parse_job(toml)).results
+
+
+@pytest.mark.parametrize("name", STANDARDS)
+def test_what_is_outside_says_why(name):
+    assert all(clause.limit for clause in scope(name) if clause.status != "covered")

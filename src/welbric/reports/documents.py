@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import dataclasses
 import io
 import math
 from collections.abc import Iterable, Mapping, Sequence
@@ -20,6 +21,7 @@ from welbric.working import Given, Heading, Note, Step
 if TYPE_CHECKING:
     import pandas
 
+    from welbric.lateral import CriticalLoad
     from welbric.reserves import Reserve
     from welbric.sections.reconcile import Difference, Family
     from welbric.sizing import SizedJob
@@ -152,6 +154,53 @@ def segment_records(rows: Sequence[SegmentRow], show: DisplayUnits) -> list[dict
         ]
     )
     return found
+
+
+NEEDS = {  # fields of what restraints need, and the kind of each
+    **dict.fromkeys(("place", "start", "end", "unbraced"), "length"),
+    **dict.fromkeys(("force", "panel_shear"), "force"),
+    **dict.fromkeys(("stiffness", "panel_stiffness"), "spring"),
+    "moment": "moment",
+}
+OF_TWIST = {"strength": "moment", "stiffness": "rotation_spring"}
+OF_TWIST_ALONG = {"strength": "moment_along", "stiffness": "rotation_spring_along"}
+
+
+def segments_document(
+    rows: Sequence[SegmentRow],
+    needs: Mapping[str, Sequence[Any]],
+    critical: CriticalLoad | None,
+    show: DisplayUnits,
+) -> dict[str, Any]:
+    """Return the segments, what restraints need and the critical load, for JSON.
+
+    ``needs`` has the restraints of flanges by ``"restraints"``, those against twisting by
+    ``"twist_restraints"`` and ``"continuous_twist_restraints"``.
+    """
+    own = {"twist_restraints": OF_TWIST, "continuous_twist_restraints": OF_TWIST_ALONG}
+    document: dict[str, Any] = {"segments": segment_records(rows, show)}
+    for words, found in needs.items():
+        kinds = NEEDS | own.get(words, {})
+        document[words] = [
+            {
+                key: show.convert(value, kinds[key]) if key in kinds else value
+                for key, value in dataclasses.asdict(need).items()
+            }
+            for need in found
+        ]
+        units = {key: show.labels[kinds[key]] for need in document[words][:1] for key in need
+                 if key in kinds}  # fmt: skip
+        document[f"{words}_units"] = units
+    if critical is not None:
+        document["sideways_buckling"] = {
+            "combination": critical.combination,
+            "factor": critical.factor,
+            "moment": show.convert(critical.moment, "moment"),
+            "moment_unit": show.labels["moment"],
+            "Cb": [part.Cb if critical.tells(part) else None for part in critical.segments],
+        }
+    done: dict[str, Any] = finite(document)
+    return done
 
 
 def reconciliation_document(families: Sequence[Family]) -> list[dict[str, Any]]:

@@ -6,8 +6,8 @@ import html
 import io
 import math
 import textwrap
-from collections.abc import Sequence
-from typing import TYPE_CHECKING
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING, Any
 
 from rich import box
 from rich.console import Console, Group, RenderableType
@@ -212,7 +212,7 @@ def segment_table(mark: str, rows: Sequence[SegmentRow], show: DisplayUnits) -> 
 def brace_table(needs: Sequence[BraceNeed], show: DisplayUnits) -> RenderableType:
     """Return what the restraints of the flanges must be able to do, for rich to print."""
     grid = Table(box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, 1, 0, 0), show_edge=False)
-    headings = ("force", "stiffness", "panel shear", "stiffness")
+    headings = ("force", "stiffness", "panel shear", "panel stiffness")
     for heading in ("flange", "at", "moment", *headings):
         left = heading == "flange"
         grid.add_column(heading, justify="left" if left else "right", no_wrap=True)
@@ -270,6 +270,14 @@ def continuous_table(needs: Sequence[ContinuousNeed], show: DisplayUnits) -> Ren
         )
     head = "What holds it against twisting all along must be able to do (6.3.2b, Cb = 1):"
     return Group(Text(f"\n{head}"), grid)
+
+
+# Of what restraints need, in the order it is printed.
+NEEDS: tuple[Callable[[Any, DisplayUnits], RenderableType], ...] = (
+    brace_table,
+    twist_table,
+    continuous_table,
+)
 
 
 def check_table_text(table: CheckTable, width: int = 100) -> str:

@@ -1,0 +1,40 @@
+"""The command line: reads, calls, prints; it computes nothing.
+
+Every command imports what it needs when it runs, so that start-up stays short.
+"""
+
+from __future__ import annotations
+
+import gc
+import sys
+
+import click
+
+from welbric import __version__
+from welbric.cli import choosing, members, reference, schedules
+
+COMMANDS = (
+    *(members.demo, members.check, members.explain, members.segments, members.draw),
+    *(choosing.size, choosing.reserve, choosing.compare, choosing.curve),
+    schedules.schedule,
+    *(reference.sections, reference.double_entry, reference.scope, reference.schema),
+)
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"], "max_content_width": 100})
+@click.version_option(__version__, prog_name="welbric")
+def main() -> None:
+    """Check steel members against a design standard, and show every step.
+
+    A job file (TOML) describes the members. Exit status: 0 all within limits, 1 something over or
+    outside the standard's scope, 2 the input was wrong.
+    """
+    # A command lives for a second: looking for garbage while it loads only costs time.
+    gc.set_threshold(200_000)
+    for stream in (sys.stdout, sys.stderr):
+        if hasattr(stream, "reconfigure"):
+            stream.reconfigure(errors="replace")
+
+
+for command in COMMANDS:
+    main.add_command(command)

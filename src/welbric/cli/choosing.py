@@ -1,0 +1,226 @@
+"""Commands that look for something: size, reserve, compare, curve."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+import click
+
+from welbric.cli.shared import (
+    OVER_OR_OUTSIDE,
+    print_json,
+    put,
+    says_what_is_wrong,
+)
+from welbric.errors import InputError
+
+
+@click.command(short_help="The best section for members.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("marks", nargs=-1)
+@click.option("--among", help="In words: 'W, depth at most 18 in'. Default: as the member says.")
+@click.option("--ceiling", type=float, help="Largest utilisation.  [default: 1]")
+@click.option("--least", help="mass, depth, cost, carbon, or a mix: '0.7 cost + 0.3 depth'.")
+@click.option("--keep", help="Marks (commas between) whose sections stay as they are.")
+@click.option("--different", type=int, help="The most different sections for all of them.")
+@click.option("--all", "every", is_flag=True, help="Every candidate, not only those near.")
+@click.option(
+    "--sort", type=click.Choice(["mass", "depth", "utilisation"]), help="The candidates by this."
+)
+@click.option("--to", type=click.Path(path_type=Path), help="Draw every candidate of one member.")
+@click.option("--accept", help="Write these marks (commas between), or 'all', into JOB.")
+@click.option("--csv", "as_csv", is_flag=True, help="Every candidate with all its checks, as CSV.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@says_what_is_wrong
+def size(
+    job: Path,
+    marks: tuple[str, ...],
+    among: str | None,
+    ceiling: float | None,
+    least: str | None,
+    keep: str | None,
+    different: int | None,
+    every: bool,
+    sort: str | None,
+    to: Path | None,
+    accept: str | None,
+    as_csv: bool,
+    as_json: bool,
+) -> None:
+    """Find the best section for MARKS of JOB, or for its members with a 'choose' entry.
+
+    Nothing is written unless --accept says so. Exit status 1 if a member finds no section.
+    """
+    from welbric.jobs import accept_sizes, load_job
+    from welbric.sizing import size as size_job
+
+    kept = [mark.strip() for mark in (keep or "").split(",") if mark.strip()]
+    sized = size_job(
+        load_job(job), marks, among, ceiling, least, every or to is not None, different, kept
+    )
+    if to is not None:
+        from welbric.reports.sizing_figure import save_sizing
+
+        if len(sized.sizings) != 1:
+            raise InputError(f"--to draws one member; {len(sized.sizings)} were sized")
+        save_sizing(sized, sized.sizings[0].member.mark, to)
+        click.echo(f"Wrote {to}.", err=as_json)
+    if as_csv:
+        from welbric.reports.documents import as_csv as write_csv
+        from welbric.reports.documents import candidate_table
+
+        click.echo(write_csv(candidate_table(sized)), nl=False)
+    elif as_json:
+        from welbric.reports.documents import candidate_records
+
+        print_json(candidate_records(sized))
+    else:
+        from welbric.reports.sizing_tables import sizing_tables
+
+        put(sizing_tables(sized, every, sort or ""))
+    if accept is not None:
+        listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]
+        changed = accept_sizes(job, sized, listed)
+        click.echo(
+            f"Wrote {job}: {', '.join(changed) or 'nothing changes'}.", err=as_json or as_csv
+        )
+    sys.exit(0 if sized.complete else OVER_OR_OUTSIDE)
+
+
+@click.command(short_help="How much more a member carries, or what would do.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option("--case", help="Only the loads of this case, such as 'live'.")
+@click.option("--spacing", is_flag=True, help="How far apart may the restraints be?")
+@click.option("--span", is_flag=True, help="How long may the span be?")
+@click.option("--buckling", is_flag=True, help="How long may the minor buckling length be?")
+@click.option("--yield", "strength", is_flag=True, help="Which yield stress suffices?")
+@click.option(
+    "--plate", type=click.Choice(["top", "bottom", "both"]), help="Which cover plate suffices?"
+)
+@click.option("--width", help="Of the plate, such as '6 in'.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@says_what_is_wrong
+def reserve(
+    job: Path,
+    mark: str,
+    case: str | None,
+    spacing: bool,
+    span: bool,
+    buckling: bool,
+    strength: bool,
+    plate: str | None,
+    width: str | None,
+    as_json: bool,
+) -> None:
+    """Find how much more load member MARK of JOB carries, or its largest spacing or span.
+
+    Or the least that suffices: a yield stress, a cover plate.
+    """
+    from welbric.jobs import load_job
+    from welbric.reports.documents import reserve_document
+    from welbric.reports.sizing_tables import reserve_words
+    from welbric.reserves import reserve as reserve_of
+    from welbric.units import parse
+
+    asked = {
+        "spacing": spacing, "span": span, "buckling length": buckling, "yield stress": strength,
+        "plate": plate is not None,
+    }  # fmt: skip
+    questions = [name for name, wanted in asked.items() if wanted] or ["load"]
+    if len(questions) > 1:
+        raise InputError(f"ask for one of {', '.join(questions)} at a time")
+    if width is not None and plate is None:
+        raise InputError("--width goes with --plate")
+    whole = load_job(job)
+    wide = None if width is None else parse(width, "dimension")
+    found = reserve_of(whole, mark, questions[0], case, plate or "both", wide)
+    if as_json:
+        print_json(reserve_document(mark, found, whole.display))
+    else:
+        click.echo(reserve_words(mark, found, case, whole.display))
+
+
+@click.command(short_help="A member as it is and with changes.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option(
+    "--change",
+    "changes",
+    multiple=True,
+    required=True,
+    help="Keys of the member, such as 'section = \"W18X55\"; Cb = 1.2'; may be repeated.",
+)
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@says_what_is_wrong
+def compare(job: Path, mark: str, changes: tuple[str, ...], as_json: bool) -> None:
+    """Check member MARK of JOB as it is and with each change, side by side."""
+    from welbric.jobs import load_job
+    from welbric.variants import compare as compare_changes
+
+    found = compare_changes(load_job(job), mark, changes)
+    if as_json:
+        from welbric.reports.documents import finite
+        from welbric.reports.variant_tables import comparison_records
+
+        print_json(finite(comparison_records(found)))
+    else:
+        from welbric.reports.variant_tables import comparison_table
+
+        put(comparison_table(found))
+
+
+@click.command(short_help="The strength of a section over a length.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option(
+    "--of",
+    type=click.Choice(["bending", "compression", "shear"]),
+    default="bending",
+    show_default=True,
+    help="Over the unbraced length, the effective length, or the stiffeners' distance.",
+)
+@click.option("--beside", multiple=True, help="Another section to draw beside; may be repeated.")
+@click.option("--upto", help="The longest length, such as '40 ft'.")
+@click.option("--to", type=click.Path(path_type=Path), help="Draw into this PNG, SVG or PDF.")
+@click.option("--csv", "as_csv", is_flag=True, help="Every point, as CSV.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@says_what_is_wrong
+def curve(
+    job: Path,
+    mark: str,
+    of: str,
+    beside: tuple[str, ...],
+    upto: str | None,
+    to: Path | None,
+    as_csv: bool,
+    as_json: bool,
+) -> None:
+    """Show the strength of MARK's section over a length, and what member MARK of JOB asks of it."""
+    from welbric.jobs import load_job
+    from welbric.sections.built import section_in_words
+    from welbric.strength_curves import curves_of_member
+    from welbric.units import parse
+
+    whole = load_job(job)
+    others = [section_in_words(name) for name in beside]
+    longest = None if upto is None else parse(upto, "length")
+    found = curves_of_member(whole, mark, of, others, longest)
+    if to is not None:
+        from welbric.reports.curve_figure import save_curves
+
+        save_curves(found, whole.display, to)
+        click.echo(f"Wrote {to}.", err=as_csv or as_json)
+    if as_json:
+        from welbric.reports.documents import finite
+
+        print_json(finite(found.records(whole.display)))
+    elif as_csv:
+        from welbric.reports.documents import as_csv as write_csv
+
+        click.echo(write_csv(found.records(whole.display)), nl=False)
+    else:
+        from welbric.reports.variant_tables import curve_table
+
+        put(curve_table(found, whole.display))

@@ -1,0 +1,237 @@
+"""Commands on the members of a job: demo, check, explain, segments, draw."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+import click
+
+from welbric.cli.shared import (
+    OVER_OR_OUTSIDE,
+    WIDTH,
+    print_json,
+    put,
+    says_what_is_wrong,
+)
+from welbric.errors import InputError
+
+
+@click.command(short_help="Write a demo job and check it.")
+@click.argument("folder", default="saltmarsh", type=click.Path(path_type=Path))
+@says_what_is_wrong
+def demo(folder: Path) -> None:
+    """Write the demo job into FOLDER (default: saltmarsh) and check it.
+
+    A job file that is there already is kept. One member of the demo is over and one a plain
+    failure, so that every verdict is seen; the exit status is 0 all the same.
+    """
+    from welbric.checking import check as check_job
+    from welbric.jobs import MEMBERS, demo_text, load_job
+    from welbric.reports.tables import check_table
+
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise InputError(f"{folder}: cannot be made: {error.strerror}") from None
+    path = folder / "saltmarsh.toml"
+    table = demo_text(MEMBERS)
+    for file, text in ((path, demo_text()), (folder / MEMBERS, table)):
+        _keep_or_write(file, text.encode())
+    from welbric.jobs.schedule_files import csv_cells
+    from welbric.reports.schedule_files import sheet_bytes
+
+    rows = [row for _, row in csv_cells(table) if not row[0].startswith("#")]
+    _keep_or_write((folder / MEMBERS).with_suffix(".xlsx"), sheet_bytes(rows))
+    click.echo()
+    put(check_table(check_job(load_job(path))))
+    click.echo(
+        f"\nNext:  welbric explain {path} FB2\n"
+        f"       welbric draw {path} FB2\n"
+        f"       welbric check {path} --details\n"
+        f"       welbric schedule {folder / MEMBERS}"
+    )
+
+
+def _keep_or_write(path: Path, content: bytes) -> None:
+    from welbric.jobs import save_bytes
+
+    if path.exists():
+        click.echo(f"{path} is there already and is kept as it is.")
+    else:
+        save_bytes(path, content)
+        click.echo(f"Wrote {path}.")
+
+
+@click.command(short_help="Check the members of a job.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--details", is_flag=True, help="Every check of every member, and the assumptions.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@click.option("--csv", "as_csv", is_flag=True, help="One line for each check of each member.")
+@click.option(
+    "--against",
+    type=click.Path(path_type=Path),
+    help="Say only which results of this file (of --json) still stand.",
+)
+@says_what_is_wrong
+def check(job: Path, details: bool, as_json: bool, as_csv: bool, against: Path | None) -> None:
+    """Check the members of JOB: utilisation, verdict, what governs and where."""
+    from welbric.checking import check as check_job
+    from welbric.jobs import load_job
+    from welbric.results import records
+
+    if against is not None:
+        sys.exit(_say_what_is_stale(job, against))
+    table = check_job(load_job(job))
+    if as_json:
+        from welbric.reports.documents import check_document
+
+        print_json(check_document(table))
+    elif as_csv:
+        from welbric.reports.documents import as_csv as write_csv
+
+        click.echo(write_csv(records(table)), nl=False)
+    else:
+        from welbric.reports.tables import check_table
+
+        put(check_table(table, details))
+    sys.exit(0 if table.ok else OVER_OR_OUTSIDE)
+
+
+def _say_what_is_stale(job: Path, against: Path) -> int:
+    """Print which results do not stand any more; return the exit status."""
+    import json
+
+    from welbric.fingerprints import stale
+    from welbric.jobs import load_job, read_text
+
+    try:
+        document = json.loads(read_text(against))
+    except (json.JSONDecodeError, RecursionError) as error:
+        raise InputError(f"{against}: is not what `check --json` writes: {error}") from None
+    found = stale(load_job(job), document)
+    for mark, why in found.items():
+        click.echo(f"{mark} {why}.")
+    if not found:
+        click.echo(f"{against} stands: nothing it depends on has changed.")
+    return OVER_OR_OUTSIDE if found else 0
+
+
+@click.command(short_help="Every step of a member's checks.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option("--check", "name", help="One check only: its name, or its clause.")
+@click.option(
+    "--form",
+    type=click.Choice(["text", "typst", "html"]),
+    default="text",
+    show_default=True,
+    help="How it is written.",
+)
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@click.option("--to", type=click.Path(path_type=Path), help="Write into this file.")
+@says_what_is_wrong
+def explain(
+    job: Path, mark: str, name: str | None, form: str, as_json: bool, to: Path | None
+) -> None:
+    """Show every step of the checks of member MARK in JOB, each at its governing combination."""
+    from welbric.checking import check_one
+    from welbric.jobs import load_job, save_text
+
+    explanation = check_one(load_job(job), mark).explain(mark, name)
+    if as_json:
+        import json
+
+        from welbric.reports.documents import explanation_document
+
+        document = explanation_document(explanation)
+        text = json.dumps(document, indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+    elif form == "typst":
+        text = explanation.typst()
+    elif form == "html":
+        from welbric.reports.workings import page
+
+        text = page(explanation)
+    else:
+        text = explanation.text(WIDTH)
+    if to is None:
+        click.echo(text, nl=False)
+    else:
+        save_text(to, text)
+        click.echo(f"Wrote {to}.")
+
+
+@click.command(short_help="Lengths between restraints, and what those need.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@click.option("--csv", "as_csv", is_flag=True, help="One line for each segment.")
+@click.option("--under", help="The combination to buckle under; default: the governing one.")
+@click.option("--to", type=click.Path(path_type=Path), help="Draw into this PNG, SVG or PDF.")
+@says_what_is_wrong
+def segments(
+    job: Path, mark: str, as_json: bool, as_csv: bool, under: str | None, to: Path | None
+) -> None:
+    """Show the lengths of member MARK between points that hold its flanges: moment, Cb, ratio.
+
+    Below the table stands when the whole member buckles sideways, elastically, by eigenvalue;
+    `--to` draws the segments and that mode.
+    """
+    from welbric.bracing import brace_needs, continuous_needs, twist_needs
+    from welbric.checking import check_member, segment_rows, sideways
+    from welbric.jobs import load_job
+    from welbric.reports import documents, tables
+
+    whole = load_job(job)
+    member = whole.member(mark)
+    result = check_member(whole, member)
+    rows = segment_rows(whole, member, result)
+    needs: dict[str, Sequence[Any]] = {
+        "restraints": brace_needs(whole, member, result.forces),
+        "twist_restraints": twist_needs(whole, member, result.forces),
+        "continuous_twist_restraints": continuous_needs(whole, member, result),
+    }
+    critical, why_not = None, ""
+    try:
+        critical = sideways(whole, member, under)
+    except InputError as error:
+        if under is not None or to is not None:
+            raise
+        why_not = "\n".join(error.problems)
+    if as_json:
+        print_json(documents.segments_document(rows, needs, critical, whole.display))
+    elif as_csv:
+        click.echo(documents.as_csv(documents.segment_records(rows, whole.display)), nl=False)
+    else:
+        put(tables.segment_table(member.mark, rows, whole.display))
+        for found, table in zip(needs.values(), tables.NEEDS, strict=True):
+            if found:
+                put(table(found, whole.display))
+        put(tables.sideways_words(critical, whole.display) if critical else why_not)
+    if to is not None and critical is not None:
+        from welbric.reports.mode_figure import save_mode
+
+        save_mode(whole, member, critical, to)
+        click.echo(f"Wrote {to}.", err=as_json or as_csv)
+
+
+@click.command(short_help="A member, its loads and its diagrams.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("mark")
+@click.option(
+    "--to", type=click.Path(path_type=Path), help="PNG, SVG or PDF; default: MARK.png here."
+)
+@says_what_is_wrong
+def draw(job: Path, mark: str, to: Path | None) -> None:
+    """Draw member MARK of JOB: supports, loads, restraints, shear, moment, deflection."""
+    from welbric.checking import check_one
+    from welbric.jobs import load_job
+    from welbric.reports.figures import save
+
+    table = check_one(load_job(job), mark)
+    safe = "".join(c if c.isalnum() or c in "-_." else "_" for c in mark).lstrip(".")
+    target = to or Path(f"{safe or 'member'}.png")
+    save(table, mark, target)
+    click.echo(f"Wrote {target}.")
