@@ -517,6 +517,23 @@ def test_a_welded_girder_by_hand(web, slender, feet):
     assert found == pytest.approx(0.9 * Mn, rel=1e-6)
 
 
+def test_welded_shapes_twist_whatever_their_lengths():
+    """E4 names built-up shapes: E4-2 by hand, below E3 about the minor axis of a short column."""
+    s = a_section(
+        {"shape": "welded I", "d": "14 in", "bf": "14 in", "tf": "0.5 in", "tw": "0.4 in"}
+    )
+    A, Ix, Iy, J, Cw, L = *inches(s, "A", "I_major", "I_minor", "J"), s.Cw / IN**6, 100.0
+    Fe = (math.pi**2 * 29000 * Cw / L**2 + 11200 * J) / (Ix + Iy)
+    Fey = math.pi**2 * 29000 * Iy / A / L**2
+    assert Fe < Fey
+    names = ("torsional buckling", "flexural buckling, minor axis")
+    twisting, bending = (
+        capacity(name, s, L=L * IN, demand={"compression": 1.0}, Fy=36) / K for name in names
+    )
+    assert twisting == pytest.approx(0.9 * 0.658 ** (36 / Fe) * 36 * A, rel=1e-6)
+    assert twisting < bending
+
+
 @pytest.mark.parametrize("count", [2, 4, 6])
 def test_holes_in_the_tension_flange_by_hand(count):
     """W21X62 of A992, holes of 13/16 in: F13-1 where Fu Afn is below Fy Afg."""

@@ -171,12 +171,16 @@ def _torsional_stress(Lcz: Any, Fy: Any, Cw: Any, J: Any, Ix: Any, Iy: Any) -> A
 def torsional_strength(case: MemberCase) -> Any:
     """Return the available strength in torsional buckling, where E4 asks for it."""
     heading("Strength in torsional buckling", "E4")
-    s = case.section
+    s, Lcz = case.section, effective_length_torsion(case)
+    if is_built_up(case):
+        return compressive_strength(
+            case, _torsional_stress(Lcz, case.Fy, s.Cw, s.J, s.I_major, s.I_minor)
+        )
     Fn = either(
         torsional_length_is_longer,
         _torsional_stress,
         torsion_not_governing,
-        **{"Lcz": effective_length_torsion(case), "Lcy": effective_length_minor(case)},
+        **{"Lcz": Lcz, "Lcy": effective_length_minor(case)},
         **{"Fy": case.Fy, "Cw": s.Cw, "J": s.J, "Ix": s.I_major, "Iy": s.I_minor},
     )
     return compressive_strength(case, Fn)
@@ -197,10 +201,12 @@ def is_held_off_axis(case: MemberCase) -> Any:
     return np.asarray(case.lateral_offset is not None)
 
 
-def torsion_is_longer(case: MemberCase) -> Any:
-    """Return where torsional buckling has the longer effective length."""
+def torsion_is_looked_at(case: MemberCase) -> Any:
+    """Return where E4 applies: built-up shapes, and a torsional length that is the longer one."""
     if case.lateral_offset is not None:  # it turns about another axis
         return np.asarray(False)
+    if is_built_up(case):
+        return np.asarray(True)
     return np.asarray(case.K_torsion * case.length_torsion > case.K_minor * case.length_minor)
 
 
@@ -231,7 +237,7 @@ def strength_minor(case: MemberCase) -> Any:
 
 
 MINOR = (Limit("bending, minor axis", "F6", strength_minor),)
-TORSIONAL = Limit("torsional buckling", "E4", torsional_strength, torsion_is_longer)
+TORSIONAL = Limit("torsional buckling", "E4", torsional_strength, torsion_is_looked_at)
 CONSTRAINED = Limit(
     "torsional buckling, axis held", "E4(d)", constrained_strength, is_held_off_axis
 )
