@@ -147,6 +147,24 @@ def test_bent_about_both_axes_the_moment_counts_as_uniform():
     assert rows[MAJOR[1]].capacity == pytest.approx(uniform[MAJOR[1]].capacity)
 
 
+@pytest.mark.parametrize(("Mx", "My"), [([1, -1], [1, 1]), ([1, 1], [1, -1])])
+def test_the_worse_shape_of_two_end_moments_counts(Mx, My):
+    """A-8-4: either moment in reverse curvature, the other uniform: Cm = 1 about both axes."""
+    ends = [
+        {"case": "dead", "end_moments": [f"{M} kN m" for M in moments], "axis": axis}
+        for axis, moments in (("major", Mx), ("minor", My))
+    ]
+    load = [*ends, {"case": "dead", "compression": "40 kN"}]
+    member = wb.Member(mark="A", section="L4X4X3/8", steel="A36", span="2.5 m", load=load,
+                       self_weight=False)  # fmt: skip
+    table = wb.check(wb.Job(members=[member]))
+    (part,) = table.explain("A", "compression and bending").parts
+    factors = [e.result for e in part.entries if getattr(e, "formula", None)
+               and e.formula.symbol == "Cm"]  # fmt: skip
+    assert factors
+    assert all(Cm == pytest.approx(1.0) for Cm in factors)
+
+
 # Deflections, and forces that depend on the stiffness
 
 

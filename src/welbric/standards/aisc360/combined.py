@@ -14,6 +14,7 @@ from welbric.standards.aisc360.design import (
     effective_length_minor,
     flexure,
     moment_shape_factor,
+    pick,
     uncovered,
 )
 from welbric.standards.aisc360.strengths import (
@@ -76,11 +77,28 @@ def _second_order(case: MemberCase, axis: str, M: Any) -> Any:
         return appendix_8.second_order_sway_moment(E, I, Lc1, d.compression, M, alpha)
     Lc1 = case.length_major if major else case.length_minor
     given(GLOSSARY, "Lc1", Lc1, f"unbraced length, {axis} axis, ends held in position")
-    if case.loaded_major if major else case.loaded_minor:
+    loaded, ratio = _moments_between_ends(case, major)
+    if loaded:
         Cm = given(GLOSSARY, "Cm", 1.0, "loads act between the ends (A-8.2.1)")
     else:
-        Cm = appendix_8.end_moment_factor(d.end_ratio_major if major else d.end_ratio_minor)
+        Cm = appendix_8.end_moment_factor(ratio)
     return appendix_8.second_order_moment(E, I, Lc1, d.compression, M, alpha, Cm)
+
+
+def _moments_between_ends(case: MemberCase, major: bool) -> tuple[bool, Any]:
+    """Return whether loads act between the ends, and the ratio of the end moments.
+
+    A moment about a principal axis has a part of each geometric one: the worse of the two counts.
+    """
+    d = case.demand
+    if not family(case.shape).principal or case.geometric:
+        loaded = case.loaded_major if major else case.loaded_minor
+        return loaded, d.end_ratio_major if major else d.end_ratio_minor
+    # Without a moment about an axis its ratio is that of uniform moment: it would hide the other.
+    about_x = pick(np.asarray(d.M_minor) > 0, np.minimum(d.end_ratio_major, d.end_ratio_minor),
+                   d.end_ratio_major)  # fmt: skip
+    ratio = pick(np.maximum(d.M_max, d.M_major) > 0, about_x, d.end_ratio_minor)
+    return case.loaded_major or case.loaded_minor, ratio if np.ndim(ratio) else float(ratio)
 
 
 def _several(*effects: Any) -> Any:
