@@ -9,7 +9,7 @@ import pytest
 import welbric as wb
 from welbric.analysis.beam import Support, bend
 from welbric.analysis.member_loads import AxialLoad, LineLoad, PointLoad, axial, breaks_of
-from welbric.analysis.second_order import link_nodes, nodal_forces
+from welbric.analysis.second_order import critical_force, link_nodes, nodal_forces
 from welbric.analysis.stiffness import Mechanism, Stiffness
 from welbric.checking import check_member
 
@@ -183,3 +183,69 @@ def test_critical_share_by_the_ends(ends, K):
     result = check_member(wb.Job(members=[member]), member)
     euler = math.pi**2 * 199_948 * member.section.I_minor / (K * member.length) ** 2
     assert result.forces.share[0] == pytest.approx(1.4 * 400e3 / euler, rel=4e-3)
+
+
+# Members whose buckling is in no textbook
+
+
+@pytest.mark.parametrize("share", [0.2, 0.5, 1.0, 2.0])
+def test_an_overhang_by_its_characteristic_equation(share):
+    """tan v (1 - u cot u) = u, with v of the overhang and u of the pinned span beside it."""
+    b, a = 6000.0, 6000.0 * share
+    low, high = 1e-6, min(math.pi, math.pi / 2 / share) * (1 - 1e-9)
+    for _ in range(200):
+        u = 0.5 * (low + high)
+        low, high = (u, high) if math.tan(u * share) * (1 - u / math.tan(u)) < u else (low, u)
+    P = critical_force(a + b, [Support(0), Support(b)], EI)
+    assert pytest.approx((u / b) ** 2 * EI, rel=3e-3) == P
+
+
+@pytest.mark.parametrize("place", [0.5, 0.3])
+def test_a_hinge_by_its_characteristic_equation(place):
+    """Each part is a cantilever: V = EI k3 w / (tan u - u) at its tip; the two add to nothing."""
+    a, b = place * L, (1 - place) * L
+
+    def shears(k):
+        return sum(k**3 / (math.tan(k * part) - k * part) for part in (a, b))
+
+    low = math.pi / 2 / max(a, b) * (1 + 1e-9)
+    high = math.pi / 2 / min(a, b) * (1 - 1e-9) if place != 0.5 else None
+    fixed = [Support(0, clamped=True), Support(L, clamped=True)]
+    P = critical_force(L, fixed, EI, [a])
+    if high is None:  # each is a cantilever of its own
+        assert pytest.approx(math.pi**2 / 4 * EI / a**2, rel=3e-3) == P
+        return
+    for _ in range(200):
+        k = 0.5 * (low + high)
+        low, high = (k, high) if shears(k) * shears(low) > 0 else (low, k)
+    assert pytest.approx(k**2 * EI, rel=3e-3) == P
+
+
+def held_so(**fields):
+    load = [{"case": "dead", "compression": "200 kN"}]
+    member = wb.Member(mark="C", section="W8X31", self_weight=False, load=load, **fields)
+    return check_member(wb.Job(members=[member]), member)
+
+
+def test_columns_outside_the_textbook():
+    over = held_so(spans=["3 m", "3 m"], ends=["pinned", "free"])
+    v = 1.1655611852072114  # tan v = 2 v
+    assert math.tan(v) == pytest.approx(2 * v)
+    assert over.case.K_minor == pytest.approx(math.pi / v * 2.10 / 2.0, rel=1e-3)
+    assert over.case.sways_minor
+    hinged = held_so(span="6 m", ends=["fixed", "fixed"], hinges=["3 m"])
+    assert hinged.case.K_minor == pytest.approx(0.65 / 0.5, rel=1e-3)
+    assert any("whole member's elastic buckling" in note for note in hinged.notes)
+    given = held_so(span="6 m", ends=["fixed", "fixed"], hinges=["3 m"], buckling={"minor_K": 1.5})
+    assert given.case.K_minor == 1.5
+
+
+def test_a_hinge_between_restraints_is_outside():
+    fields = {"mark": "G", "section": "W16X31", "spans": ["6 m", "8 m"], "hinges": ["8 m"],
+              "load": [{"case": "live", "line": "5 kN/m"}]}  # fmt: skip
+    loose = wb.Member(**fields)
+    held = wb.Member(restraint={"top": {"at": ["8 m"]}, "bottom": {"at": ["8 m"]}}, **fields)
+    rows = [{r.name for r in check_member(wb.Job(members=[m]), m).rows} for m in (loose, held)]
+    assert ["sideways buckling at a hinge" in names for names in rows] == [True, False]
+    with pytest.raises(wb.InputError, match="hinges is outside"):
+        wb.sideways(wb.Job(members=[held]), held)

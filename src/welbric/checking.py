@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from welbric.actions import Storey
+from welbric.analysis.second_order import critical_force
 from welbric.bearing import bearing_rows
 from welbric.deflections import deflection_rows
 from welbric.errors import InputError, did_you_mean
@@ -113,6 +114,7 @@ def check_member(job: Job, member: Member) -> MemberResult:
         rows = _worse_of(rows, found)
     rows += _shear_not_given(member, rows)
     rows += _destabilised(member, parts, code)
+    rows += _unheld_hinges(member, parts, forces, code)
     rows += _bending_stability(forces, code)
     rows += _imposed_strains(job, cases, forces)
     rows += _softened(job, member, forces, code)
@@ -227,8 +229,8 @@ def member_case(
         K_major=K["major"],
         K_minor=K["minor"],
         K_torsion=buckling.torsional_K or K["minor"],
-        sways_major=bool({"free", "guided"} & set(member.ends_about("major"))),
-        sways_minor=bool({"free", "guided"} & set(member.ends_about("minor"))),
+        sways_major=_sways(member, "major"),
+        sways_minor=_sways(member, "minor"),
         loaded_major="major" in transverse or bool(member.forces),
         loaded_minor="minor" in transverse or bool(member.forces),
         **_connection(member),
@@ -257,6 +259,11 @@ def member_case(
             np.array([inside_of(forces, part) for part in parts]),
         ),
     )
+
+
+def _sways(member: Member, axis: str) -> bool:
+    """Return whether a part of a member can move sideways against another without bending."""
+    return bool({"free", "guided"} & set(member.ends_about(axis))) or bool(member.hinges)
 
 
 def _other_held(member: Member, segment: Segment) -> bool:
@@ -355,6 +362,8 @@ def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:
 
     K is as given; 1.0 between intermediate supports that are given; else of the textbook ends. Of
     several spans the one with the largest product counts, its neighbours as pinned supports.
+    With an overhang or a hinge, which are not in the textbook, K is that of the whole member's
+    elastic buckling, raised as its ends' recommended value is over the theoretical one.
     """
     length = getattr(member.buckling, f"{axis}_length")
     given = getattr(member.buckling, f"{axis}_K")
@@ -362,11 +371,23 @@ def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:
         return float(length), 1.0 if given is None else float(given)
     first, last = member.ends_about(axis)
     spans = member.span_lengths(axis)
+    if given is None and member.buckles_as_a_whole(axis):
+        code = standard(job.standard)
+        EI = code.ELASTICITY.E * getattr(member.section, f"I_{axis}")
+        P = critical_force(member.length, member.supports_about(axis), EI, member.hinges)
+        pair = ("fixed", "free") if "free" in (first, last) else (first, last)
+        of_ends, theoretical = (
+            code.effective_length_factor(*pair, values)
+            for values in (job.effective_lengths, "theoretical")
+        )
+        longest = max(end - start for start, end in spans)
+        raised = max(of_ends / theoretical, 1.0)
+        return longest, raised * math.pi * math.sqrt(EI / P) / longest
     found = []
     for number, (start, end) in enumerate(spans):
         ends = [first if number == 0 else "pinned", last if number == len(spans) - 1 else "pinned"]
         if len(spans) > 1 and "free" in ends:
-            ends = ["free", "fixed"]  # an overhang
+            ends = ["free", "fixed"]  # an overhang; K is given
         K = given
         if K is None:
             K = standard(job.standard).effective_length_factor(*ends, job.effective_lengths)
@@ -514,6 +535,26 @@ def _destabilised(member: Member, parts: list[Segment], code: Any) -> list[Row]:
                 "at the shear centre (`segments` has the critical factor with them there)"
             )
             return [outside_row("loads off the shear centre", code.LOAD_HEIGHT_CLAUSE, reason)]
+    return []
+
+
+def _unheld_hinges(
+    member: Member, parts: list[Segment], forces: MemberForces, code: Any
+) -> list[Row]:
+    """Return a row outside where a hinge lies within a length that can buckle sideways."""
+    slack = SAME_PLACE * member.length
+    for part in parts:
+        within = [x for x in member.hinges if part.start + slack < x < part.end - slack]
+        if not within or part.continuous:
+            continue
+        sign = {"top": 1.0, "bottom": -1.0}.get(part.flange)
+        M = forces.M_major[:, inside_of(forces, part)]
+        if np.any(np.abs(M) > 0 if sign is None else sign * M > 0):
+            reason = (
+                "a hinge lies within an unbraced length, which the standard's equations take to be "
+                "of one piece: hold both flanges there"
+            )
+            return [outside_row("sideways buckling at a hinge", code.LOAD_HEIGHT_CLAUSE, reason)]
     return []
 
 

@@ -108,6 +108,8 @@ def critical_load(
     """
     if member.forces:
         raise InputError(f"{member.mark}: the critical factor needs loads, not combined forces")
+    if member.hinges:
+        raise InputError(f"{member.mark}: a member with hinges is outside this solution")
     stretches = member.stretches()
     for _, _, one in stretches:
         if one.angle or abs(one.shear_x - one.x) > 1e-6 * one.surface:

@@ -416,6 +416,11 @@ class Member(Described):
         stops = sorted({0.0, self.length, *held})
         return list(itertools.pairwise(stops))
 
+    def buckles_as_a_whole(self, axis: str) -> bool:
+        """Whether an overhang or a hinge takes a member's buckling out of the textbook."""
+        overhang = "free" in self.ends_about(axis) and len(self.span_lengths(axis)) > 1
+        return overhang or bool(self.hinges)
+
     @property
     def panel_ends(self) -> list[float]:
         """The places between the panels of a stiffened web next to the ends and the others, mm."""

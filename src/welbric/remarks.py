@@ -158,6 +158,8 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
                 source = "given"
             elif getattr(member.buckling, f"{axis}_length") is not None:
                 source = "between intermediate supports"
+            elif member.buckles_as_a_whole(axis):
+                source = "of the whole member's elastic buckling"
             else:
                 source = f"{ends}, {job.effective_lengths}"
             between = axis == "minor" and member.buckling.minor_length is not None
@@ -175,7 +177,7 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
                     f"brace, {needs[1]} as a panel brace ({code.COLUMN_BRACE_CLAUSE})"
                 )
             found.append(
-                f"{axis} axis: K = {K:g} ({source}), unbraced length {show.show(L, 'length')}, "
+                f"{axis} axis: K = {K:.4g} ({source}), unbraced length {show.show(L, 'length')}, "
                 f"Lc/r = {K * L / getattr(section, f'r_{axis}'):.0f}"
             )
     return found

@@ -17,11 +17,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
-from welbric.analysis.beam import BeamResult
-from welbric.analysis.diagram import Array, Diagram
+from welbric.analysis.beam import BeamResult, Support, bend
+from welbric.analysis.diagram import Array, Diagram, distinct
+from welbric.analysis.member_loads import Load, PointLoad, breaks_of
 
 LINKS = 32  # in each span
 
@@ -68,16 +70,45 @@ def nodal_forces(nodes: Array, first: Diagram, unit: BeamResult, axial: Diagram)
     G = unit.deflection.at(nodes, side)
     middle = 0.5 * (nodes[:-1] + nodes[1:])
     pull = axial.at(middle, side[1:]) / np.diff(nodes)  # (C, J - 1)
-    # Force at a node: the pull along the link after it, less that along the link before it.
-    S = np.zeros((len(pull), len(nodes), len(nodes)))
-    i = np.arange(len(middle))
-    for row, column, sign in ((i, i, -1), (i, i + 1, 1), (i + 1, i, 1), (i + 1, i + 1, -1)):
-        S[:, row, column] += sign * pull
+    S = _geometric_stiffness(pull)
     share = _shares(S, G)
     forces = np.zeros((len(pull), len(nodes)))
     for c in np.flatnonzero((share < 1) & np.any(pull != 0, axis=1)):
         forces[c] = np.linalg.solve(np.eye(len(nodes)) - S[c] @ G, S[c] @ w1[c])
     return NodalForces(forces, share)
+
+
+def _geometric_stiffness(pull: Array) -> Array:
+    """Return S, shape (C, J, J), of the pull of each link over its length, shape (C, J - 1)."""
+    # Force at a node: the pull along the link after it, less that along the link before it.
+    links = pull.shape[1]
+    S = np.zeros((len(pull), links + 1, links + 1))
+    i = np.arange(links)
+    for row, column, sign in ((i, i, -1), (i, i + 1, 1), (i + 1, i, 1), (i + 1, i + 1, -1)):
+        S[:, row, column] += sign * pull
+    return S
+
+
+def critical_force(
+    length: float, supports: Sequence[Support], EI: float, hinges: Sequence[float] = ()
+) -> float:
+    """Return the compression, the same all along, at which a uniform member buckles in a plane, N.
+
+    Parameters
+    ----------
+    length : float, mm
+    supports : sequence of Support
+    EI : float, N mm2
+    hinges : sequence of float, mm
+    """
+    stops = distinct(np.array([0.0, length, *(s.at for s in supports), *hinges]))
+    nodes = distinct(link_nodes(list(pairwise(stops.tolist()))))
+    units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]
+    breaks = breaks_of(length, units, nodes.tolist())
+    unit = bend(breaks, units, supports, EI, hinges)
+    G = unit.deflection.at(nodes, np.zeros(len(nodes), dtype=bool))
+    (share,) = _shares(_geometric_stiffness(-1.0 / np.diff(nodes)[None]), G)
+    return float(1.0 / share)
 
 
 def _shares(S: Array, G: Array) -> Array:
