@@ -242,6 +242,13 @@ def test_held_against_twisting_all_along_by_hand(method, section):
         assert allowed > M
 
 
+def test_held_against_twisting_all_along_no_place_needs_a_brace():
+    held = {"twist": "continuous", "bottom": {"every": "3 ft"}}
+    member = beam(restraint=held, bearing=None)
+    job = wb.Job(members=[member])
+    assert brace_needs(job, member, check_member(job, member).forces) == []
+
+
 def test_panel_braces_of_columns():
     """6.2.1: half a hundredth of the force, and 2 P / (0.75 L)."""
     load = [{"case": "live", "compression": "100 kip"}]

@@ -72,7 +72,8 @@ def brace_needs(job: Job, member: Member, forces: MemberForces) -> list[BraceNee
         hold = getattr(member.restraint, flange)
         if hold is None or not forces.combinations:
             continue
-        whole = held_all_along(member, hold)
+        # What is held all along, at the flange or against twisting, needs no brace at a place.
+        whole = [*held_all_along(member, hold), *held_all_along(member, member.restraint.twist)]
         places = held_places(member, flange)
         stops = sorted({0.0, member.length, *places})
         for before, at, after in zip(stops, stops[1:], stops[2:], strict=False):
