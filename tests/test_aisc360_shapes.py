@@ -517,6 +517,18 @@ def test_a_welded_girder_by_hand(web, slender, feet):
     assert found == pytest.approx(0.9 * Mn, rel=1e-6)
 
 
+@pytest.mark.parametrize("metres", [4.0, 20.0, 40.0])
+def test_a_thin_tube_in_shear_by_hand(metres):
+    """G5-2a over the whole length, G5-2b whatever it is: the larger of the two."""
+    s = a_section({"shape": "round tube", "d": "600 mm", "t": "4 mm"})
+    of_length = 1.60 * E / (math.sqrt(metres * 1000 / 600) * 150**1.25)
+    whatever = 0.78 * E / 150**1.5
+    assert (of_length > whatever) == (metres < 30)
+    Fcr = min(max(of_length, whatever), 0.6 * 50 * KSI)
+    found = capacity("shear", s, L=metres * 1000)
+    assert found == pytest.approx(0.9 * Fcr * s.A / 2, rel=1e-9)
+
+
 def test_welded_shapes_twist_whatever_their_lengths():
     """E4 names built-up shapes: E4-2 by hand, below E3 about the minor axis of a short column."""
     s = a_section(

@@ -222,7 +222,8 @@ def _columns(entries: Sequence[Entry]) -> dict[str, Array]:
         found = given.get(key, empty)
         return np.where(np.isnan(found), otherwise, found)
 
-    found = {"length": column("length", 1.0)}
+    # A row that needs no length may leave it out: it is then never so short that this would help.
+    found = {"length": column("length", 1.0), "whole_length": column("length", math.inf)}
     for key in ("major_length", "minor_length", "unbraced_length"):
         found[key] = column(key, found["length"])
     found["torsional_length"] = column("torsional_length", found["minor_length"])
@@ -264,7 +265,7 @@ def _case(
         shear_lag=v["shear_lag"] if ends else None,
         Cb=v["Cb"],
         second_order_included=second_order == "included",
-        length=v["length"],
+        length=v["whole_length"],
         stations=Stations(v["moment_major"], v["moment_minor"], np.array([[True]])),
     )
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from numpy import minimum
+from numpy import maximum, minimum, sqrt
 
 from welbric.standards.aisc360.symbols import condition, formula
 from welbric.working import either
@@ -54,10 +54,22 @@ def wall_strength(Fy, Aw, Cv2):
     return 0.6 * Fy * Aw * Cv2
 
 
-@formula("G5-2b", "Fcr")
-def tube_stress(E, lambda_t, Fy):
-    """Critical shear stress; G5-2a is left out, on the safe side: it needs the shear's length."""
-    return minimum(0.78 * E / lambda_t**1.5, 0.6 * Fy)
+@formula("G5-2a", "Fcr_a")
+def tube_stress_of_length(E, Lv, D, lambda_t):
+    """Critical shear stress by the length over which the shear falls to nothing."""
+    return 1.60 * E / (sqrt(Lv / D) * lambda_t**1.25)
+
+
+@formula("G5-2b", "Fcr_b")
+def tube_stress(E, lambda_t):
+    """Critical shear stress, whatever the length."""
+    return 0.78 * E / lambda_t**1.5
+
+
+@formula("G5", "Fcr")
+def larger_tube_stress(Fcr_a, Fcr_b, Fy):
+    """Critical shear stress, at most 0.6 Fy."""
+    return minimum(maximum(Fcr_a, Fcr_b), 0.6 * Fy)
 
 
 @formula("G5-1", "Vn")

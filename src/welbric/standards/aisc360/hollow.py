@@ -271,7 +271,10 @@ def tube_too_slender(case: MemberCase) -> tuple[Any, str]:
 def shear_strength_round(case: MemberCase) -> Any:
     """Return the available shear strength of a round tube (G5)."""
     heading("Strength in shear", "G5")
-    Fcr = chapter_g_shapes.tube_stress(E, tube_slenderness(case), case.Fy)
+    g, slenderness = chapter_g_shapes, tube_slenderness(case)
+    Lv = given(GLOSSARY, "Lv", case.length, "the whole member, which is the most it can be")
+    Fcr_a = g.tube_stress_of_length(E, Lv, case.section.d, slenderness)
+    Fcr = g.larger_tube_stress(Fcr_a, g.tube_stress(E, slenderness), case.Fy)
     return shear(case, chapter_g_shapes.tube_strength(Fcr, case.section.A))
 
 
