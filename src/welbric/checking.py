@@ -252,6 +252,7 @@ def member_case(
         one_leg=member.one_leg.leg if member.one_leg else None,
         geometric=member.bending_axes == "geometric",
         in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
+        corners=section.corners,
         peak_held=_peak_held(member, parts, forces),
         stations=Stations(
             forces.M_major[None],

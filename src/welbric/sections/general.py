@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.spatial import ConvexHull
 
 from welbric.sections.outline import Array, Outline
 from welbric.sections.table import DENSITY, Section
@@ -191,7 +192,9 @@ def outline_section(name: str, outline: Outline, thickest: float, stocky: bool =
         "stocky": float(stocky),
         "mass": g.A * DENSITY,
     }
-    return Section("outline", name, properties)
+    outer = outline.rings[0]
+    hull = outer[np.sort(ConvexHull(outer).vertices)]
+    return Section("outline", name, properties, tuple((float(x), float(y)) for x, y in hull))
 
 
 def ring_crosses_itself(ring: Array) -> bool:

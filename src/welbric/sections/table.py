@@ -157,6 +157,11 @@ class SectionAxis:
 class Section:
     """One section; its properties are attributes, in internal units.
 
+    Attributes
+    ----------
+    corners : tuple of (x, y), mm
+        Of a polygon's convex hull; none for other shapes, whose dimensions tell them.
+
     Examples
     --------
     >>> import welbric as wb
@@ -164,10 +169,17 @@ class Section:
     1655093
     """
 
-    def __init__(self, shape: str, name: str, properties: Mapping[str, float]) -> None:
+    def __init__(
+        self,
+        shape: str,
+        name: str,
+        properties: Mapping[str, float],
+        corners: tuple[tuple[float, float], ...] = (),
+    ) -> None:
         self.shape = shape
         self.name = name
         self.properties = dict(properties)
+        self.corners = corners
 
     def __getattr__(self, name: str) -> float:
         try:

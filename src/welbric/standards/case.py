@@ -236,6 +236,8 @@ class MemberCase:
         twisting, and the span's moment is largest there.
     stations : Stations or None
         Which moments act together, where that is known.
+    corners : tuple of (x, y), mm
+        Of an outline's convex hull.
     """
 
     section: Any
@@ -278,6 +280,7 @@ class MemberCase:
     geometric: bool = False
     peak_held: Any = False
     stations: Stations | None = None
+    corners: tuple[tuple[float, float], ...] = ()
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
     def at(self, section: Any, combination: int, segment: int) -> MemberCase:

@@ -230,7 +230,7 @@ def long_leg_is_pulled(case: MemberCase) -> Any:
     s, together = case.section, case.stations
     if together is None:
         return np.asarray(False)
-    share = corners.corners(s)
+    share = corners.corners(case)
     toe_d, toe_b = (share[f"toe of the {leg} leg, outside"][0] for leg in ("upright", "level"))
     toe = np.where(s.d >= s.b, toe_d, toe_b)
     pressed: Any = False

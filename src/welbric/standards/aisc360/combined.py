@@ -112,10 +112,10 @@ def _several(*effects: Any) -> Any:
 def _interaction(
     case: MemberCase, pressed: bool, Pr: Any, Pc: Any, Mrx: Any, Mcx: Any, Mry: Any, Mcy: Any
 ) -> Any:
-    """Return the ratio of H1.1 or H1.2; of H2 for others, at the corners of angles."""
+    """Return the ratio of H1.1 or H1.2; of H2 for others, at their corners where known."""
     if not family(case.shape).principal:
         return chapter_h.interaction(Pr, Pc, Mrx, Mcx, Mry, Mcy)
-    if case.shape != "angle" or case.geometric or case.stations is None:
+    if case.geometric or case.stations is None or not corners.places(case):
         return chapter_h.stresses_added(Pr, Pc, Mrx, Mcx, Mry, Mcy)
     Mx, My = required_moments(case)
     strengths = (Pr, Pc, Mcx, Mcy, _times(Mrx, Mx), _times(Mry, My))

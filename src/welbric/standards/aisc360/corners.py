@@ -1,9 +1,9 @@
-"""H2 at the corners of a single angle, each with the sense of its stresses.
+"""H2 at the corners of angles and outlines, each with the sense of its stresses.
 
 A stress that adds counts with the whole of its ratio, as the modulus of the corner itself cancels
 out of it. One that relieves counts only for its share of the axis's largest stress, only where it
 acts together with what it relieves, and never where it comes from the axial force, whose available
-strength is that of the member. Moments about the axis along the upright leg count in both senses.
+strength is that of the member. Moments about the y axis count in both senses.
 """
 
 from __future__ import annotations
@@ -22,23 +22,30 @@ NOTHING = 1e-6  # of the axis's largest stress: the corner lies on the axis
 SENSES = {1.0: "compression", -1.0: "tension"}
 
 
-def corners(section: Any) -> dict[str, tuple[Any, Any]]:
-    """Return each corner's stress per unit moment about the principal axes.
-
-    As a share of the largest of any corner, positive where a positive moment presses it.
-    """
-    s = section
+def places(case: MemberCase) -> dict[str, tuple[Any, Any]]:
+    """Return the coordinates of the corners, by name; none where they are not known."""
+    s = case.section
+    if case.shape != "angle":
+        return {f"corner at x = {x:.4g} mm, y = {y:.4g} mm": (x, y) for x, y in case.corners}
     zero = 0.0 * s.d
-    places = {
+    return {
         "heel": (zero, zero),
         "toe of the upright leg, outside": (zero, s.d),
         "toe of the upright leg, inside": (s.t, s.d),
         "toe of the level leg, outside": (s.b, zero),
         "toe of the level leg, inside": (s.b, s.t),
     }
+
+
+def corners(case: MemberCase) -> dict[str, tuple[Any, Any]]:
+    """Return each corner's stress per unit moment about the principal axes.
+
+    As a share of the largest of any corner, positive where a positive moment presses it.
+    """
+    s = case.section
     cos, sin = np.cos(s.angle), np.sin(s.angle)
     found = {}
-    for name, (x, y) in places.items():
+    for name, (x, y) in places(case).items():
         x, y = x - s.x, y - s.y
         found[name] = (y * cos - x * sin, x * cos + y * sin)
     far_v, far_u = (
@@ -75,7 +82,7 @@ def interaction(
     Parameters
     ----------
     case : MemberCase
-        Of a single angle.
+        Of a single angle or an outline.
     together : Stations
         Its moments.
     pressed : bool
@@ -92,7 +99,7 @@ def interaction(
         del worst["corner"], worst["sense"]
         return chapter_h.stresses_at_corner(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **worst)
     one = {key: value.item() for key, value in worst.items()}
-    corner, sense = list(corners(case.section))[one.pop("corner")], SENSES[one.pop("sense")]
+    corner, sense = list(corners(case))[one.pop("corner")], SENSES[one.pop("sense")]
     left_out = "; the axial force relieves it, which is left out" if one["Pr"] == 0 < Pr else ""
     note(f"The worst corner is the {corner}, in {sense}{left_out}.")
     adds = {1.0: "adds", 0.0: "no stress there"}
@@ -119,7 +126,7 @@ def _of_segment(
     worst: dict[str, Any] = {}
     for w, z in resolved(case, together):
         w, z = w * Bx[..., None], z * By[..., None]
-        for number, (c_w, c_z) in enumerate(corners(case.section).values()):
+        for number, (c_w, c_z) in enumerate(corners(case).values()):
             for sense in SENSES:
                 axial = Pr if (sense > 0) == pressed else 0.0 * Pr
                 for one in _candidates(sense, c_w, w, c_z, z, inside, Mcx, Mcy):
