@@ -5,6 +5,8 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 import welbric as wb
 from welbric.analysis.beam import Support, bend
@@ -249,3 +251,30 @@ def test_a_hinge_between_restraints_is_outside():
     assert ["sideways buckling at a hinge" in names for names in rows] == [True, False]
     with pytest.raises(wb.InputError, match="hinges is outside"):
         wb.sideways(wb.Job(members=[held]), held)
+
+
+kinds = st.sampled_from(["pinned", "fixed", "free", "guided"])
+places = st.lists(st.integers(1, 19).map(lambda i: f"{0.3 * i:.1f} m"), max_size=1)
+
+
+@given(
+    kinds, kinds, st.sampled_from([["6 m"], ["2 m", "4 m"], ["3 m", "1 m", "2 m"]]), places, places
+)
+@settings(max_examples=150)
+def test_no_effective_length_is_shorter_than_the_elastic_one(first, last, spans, hinges, supports):
+    """Under the same force all along the member buckles no earlier than its K says."""
+    more = {"spans": spans} if len(spans) > 1 else {"span": spans[0]}
+    try:
+        member = wb.Member(
+            mark="C", section="W8X31", ends=[first, last], hinges=hinges, self_weight=False,
+            support=[{"at": at, "axis": "minor"} for at in supports],
+            load=[{"case": "dead", "compression": "10 kN"}], **more,
+        )  # fmt: skip
+    except wb.InputError:
+        return  # a mechanism, or a hinge over a support
+    case = check_member(wb.Job(members=[member], effective_lengths="theoretical"), member).case
+    for axis in ("major", "minor"):
+        stiff = 2e5 * getattr(member.section, f"I_{axis}")
+        P = critical_force(member.length, member.supports_about(axis), stiff, member.hinges)
+        KL = getattr(case, f"K_{axis}") * getattr(case, f"length_{axis}")
+        assert math.pi**2 * stiff / KL**2 * (1 - 5e-3) <= P

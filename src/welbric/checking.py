@@ -377,6 +377,8 @@ def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:
         EI = code.ELASTICITY.E * getattr(member.section, f"I_{axis}")
         P = critical_force(member.length, member.supports_about(axis), EI, member.hinges)
         pair = ("fixed", "free") if "free" in (first, last) else (first, last)
+        if pair == ("guided", "guided"):  # a mechanism, but for what else holds it
+            pair = ("fixed", "guided")
         of_ends, theoretical = (
             code.effective_length_factor(*pair, values)
             for values in (job.effective_lengths, "theoretical")
