@@ -220,6 +220,7 @@ def member_case(
         segments=Segments(
             Lb=np.array([s.Lb for s in parts]),
             free_tip=np.array([s.free_tip for s in parts]),
+            tip_first=np.array([s.free_tip and s.held_start == "free end" for s in parts]),
             top=np.array([s.flange != "bottom" for s in parts]),
             other_held=np.array([_other_held(member, s) for s in parts]),
         ),

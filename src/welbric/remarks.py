@@ -10,7 +10,7 @@ from welbric.forces import MemberForces
 from welbric.job import Job
 from welbric.loads import combinations as loading
 from welbric.members import Member
-from welbric.restraints import Segment, held_all_along, held_places
+from welbric.restraints import Segment, held_all_along, held_places, towards_free_ends
 from welbric.standards import standard
 from welbric.standards.case import MemberCase
 
@@ -183,6 +183,22 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
     return found
 
 
+def _towards_free_ends(job: Job, member: Member) -> list[str]:
+    """Return which restraints of one flange do not count, as a free end lies beyond them."""
+    found = []
+    for held, free in towards_free_ends(member):
+        low, high = sorted((held, free))
+        for flange in ("top", "bottom"):
+            idle = [x for x in held_places(member, flange) if low <= x <= high and x != held]
+            if idle:
+                places = ", ".join(job.display.show(x, "length", 3) for x in idle)
+                found.append(
+                    f"what holds the {flange} flange at {places} ends no segment: the free end "
+                    "moves about it; hold both flanges sideways"
+                )
+    return found
+
+
 def warnings(
     job: Job,
     member: Member,
@@ -195,7 +211,7 @@ def warnings(
     show, section = job.display, member.section
     bent = np.any(case.demand.M_major > 0)
     squeezed = np.any(case.demand.compression > 0)
-    found = _without_effect(job, member)
+    found = _without_effect(job, member) + _towards_free_ends(job, member)
     for part in parts:
         hold = getattr(member.restraint, part.flange, None)
         most = part.Lb > 0.6 * member.length and hold is not None and hold.kind != "supports"

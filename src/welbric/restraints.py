@@ -118,6 +118,25 @@ def segments(member: Member) -> list[Segment]:
     return top + bottom
 
 
+def towards_free_ends(member: Member) -> list[tuple[float, float]]:
+    """Return the last place that holds both flanges sideways, and the free end beyond it.
+
+    What holds one flange between them, or keeps the member from twisting there, does not end a
+    segment: the free end moves about it, and the member buckles nearly as if it were not there.
+    """
+    slack = SAME_PLACE * member.length
+    top, bottom = held_places(member, "top"), held_places(member, "bottom")
+    both = []
+    for x, why in top.items():
+        here = {of for y, of in bottom.items() if abs(x - y) <= slack}
+        if here and {why, *here} != {"twist held"}:
+            both.append(x)
+    if not both:
+        return []
+    ends = [(both[0], 0.0), (both[-1], member.length)]
+    return [(held, free) for held, free in ends if abs(free - held) > slack]
+
+
 def has_like_flanges(section: Section) -> bool:
     """Whether it does not matter to a section which of its flanges is compressed."""
     fibres = abs(section.Wel_top - section.Wel_bottom) <= 1e-9 * section.Wel_top
@@ -129,7 +148,10 @@ def _segments_of(member: Member, flange: str) -> list[Segment]:
     holds = (getattr(member.restraint, flange), member.restraint.twist)
     whole = [length for hold in holds for length in held_all_along(member, hold)]
     places = held_places(member, flange)
-    stops = sorted({0.0, L, *places})
+    for held_at, free in towards_free_ends(member):
+        low, high = sorted((held_at, free))
+        places = {x: why for x, why in places.items() if not low <= x <= high or x == held_at}
+    stops = sorted({0.0, L, *places, *(x for length in whole for x in length)})
     found: list[Segment] = []
     for start, end in pairwise(stops):
         if any(a <= start and end <= b for a, b in whole):

@@ -64,11 +64,12 @@ class Segments:
     """The segments for lateral-torsional buckling; arrays of shape (G,).
 
     `top` says whether it is the top flange that the segment's moment compresses, `other_held`
-    whether the other flange is held all along.
+    whether the other flange is held all along; `tip_first` whether a free tip is the start.
     """
 
     Lb: Any
     free_tip: Any = False
+    tip_first: Any = False
     top: Any = True
     other_held: Any = False
 
@@ -305,6 +306,7 @@ class MemberCase:
                 for name, value in (
                     ("top", self.segments.top),
                     ("other_held", self.segments.other_held),
+                    ("tip_first", self.segments.tip_first),
                 )
             },
         )

@@ -18,6 +18,8 @@ E = parse("29000 ksi", "stress")
 G = parse("11200 ksi", "stress")
 METHODS = ("LRFD", "ASD")
 
+NOT_FALLING = 0.25  # Cb toward a free end, where the moment is nearly uniform
+
 Strength = Callable[[MemberCase], Any]
 
 
@@ -174,6 +176,9 @@ def by_quarter_points(case: MemberCase) -> Any:
         oblique = oblique & np.asarray(np.abs(np.sin(case.section.angle)) > 1e-9)
     if np.ndim(d.M_max) == 0:
         if case.segments.free_tip:
+            if does_not_fall(case):
+                source = "taken: the moment does not fall toward the free end, as F1 has it"
+                return given(GLOSSARY, "Cb", NOT_FALLING, source)
             return given(GLOSSARY, "Cb", 1.0, "F1: the free end is not held")
         if other:
             source = "taken: the larger moment of this segment compresses the other flange"
@@ -185,7 +190,25 @@ def by_quarter_points(case: MemberCase) -> Any:
         return chapter_f.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
     Cb = chapter_f.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
     plain = np.asarray(case.segments.free_tip) | other | oblique | (d.M_max == 0)
-    return np.where(plain, 1.0, Cb)
+    Cb = np.where(plain, 1.0, Cb)
+    return np.where(np.asarray(case.segments.free_tip) & does_not_fall(case), NOT_FALLING, Cb)
+
+
+def does_not_fall(case: MemberCase) -> Any:
+    """Return where the moment falls more slowly than in a straight line toward a free end.
+
+    The Cb = 1.0 of F1 is that of loads which push one way. Uniform moment on a cantilever buckles
+    it at half the moment of a length held at both ends, at a quarter where warping counts most.
+    """
+    d, slack = case.demand, 0.05
+    start, end = np.abs(d.M_start), np.abs(d.M_end)
+    first = np.asarray(case.segments.tip_first, dtype=bool)
+    tip = np.where(first, start, end)
+    near, far = np.where(first, d.M_A, d.M_C), np.where(first, d.M_C, d.M_A)
+    found: Any = False
+    for moment, share in ((far, 0.75), (d.M_B, 0.5), (near, 0.25), (tip, 0.0)):
+        found = found | (np.asarray(moment) > (share + slack) * np.asarray(d.M_max))
+    return found & (np.asarray(d.M_max) > 0)
 
 
 def uncovered(name: str, clause: str, demand: Any, kind: str, effect: str, why: str) -> Check:
