@@ -183,6 +183,9 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
     return found
 
 
+LONG_CANTILEVER = 12.0  # depths; held at one flange it may then buckle before it yields
+
+
 def _towards_free_ends(job: Job, member: Member) -> list[str]:
     """Return which restraints of one flange do not count, as a free end lies beyond them."""
     found = []
@@ -196,6 +199,15 @@ def _towards_free_ends(job: Job, member: Member) -> list[str]:
                     f"what holds the {flange} flange at {places} ends no segment: the free end "
                     "moves about it; hold both flanges sideways"
                 )
+        whole = [
+            any(a <= low and high <= b for a, b in held_all_along(member, hold))
+            for hold in (member.restraint.top, member.restraint.bottom)
+        ]
+        if whole[0] != whole[1] and high - low > LONG_CANTILEVER * member.section.d:
+            found.append(
+                "one flange is held all along toward a free end, the other is not, and the length "
+                "is great: `segments` has the load at which it buckles about the flange held"
+            )
     return found
 
 
