@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 
 from welbric.bulk import utilisations
-from welbric.checking import given_forces_of, member_case, panels_of
+from welbric.checking import given_forces_of
 from welbric.deflections import deflection_rows
 from welbric.errors import InputError
 from welbric.forces import (
@@ -28,6 +28,7 @@ from welbric.forces import (
     strength_combinations,
 )
 from welbric.job import Job
+from welbric.member_cases import member_case, panels_of
 from welbric.members import Member
 from welbric.restraints import has_like_flanges, segments
 from welbric.sections.table import Section, SectionAxis
