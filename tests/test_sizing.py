@@ -552,3 +552,13 @@ def test_every_candidate_has_all_its_checks(tmp_path):
     table = CliRunner().invoke(main, args).output.splitlines()
     assert len(table) == len(wb.wished(among)) + 1
     assert "utilisation: deflection, live" in table[0]
+
+
+def test_results_show_themselves_in_a_line():
+    member = wb.Member(
+        mark="B1", section="W16X31", span="20 ft", load=[{"case": "live", "line": "1 kip/ft"}]
+    )
+    sized = wb.size(wb.Job(members=[member]), ["B1"], "W")
+    assert repr(sized["B1"]).startswith("<B1: W16X31 -> W")
+    assert repr(sized["B1"].before).startswith("<B1, W16X31: o")
+    assert len(repr(sized)) < 100

@@ -166,7 +166,7 @@ class Explanation:
         return self.html()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class MemberResult:
     """What came of one member.
 
@@ -190,9 +190,14 @@ class MemberResult:
     segments: list[Segment]
     cases: LoadCases | None
     forces: MemberForces
-    case: MemberCase = field(repr=False)
+    case: MemberCase
     warnings: list[str] = field(default_factory=list)
-    stretches: list[Stretch] = field(default_factory=list, repr=False)
+    stretches: list[Stretch] = field(default_factory=list)
+
+    def __repr__(self) -> str:
+        row = self.governing
+        why = f", {row.name} {row.utilisation:.3g}" if row else ""
+        return f"<{self.member.mark}, {self.member.section_names}: {self.status}{why}>"
 
     @property
     def governing(self) -> Row | None:

@@ -98,7 +98,7 @@ class Candidate:
         return f"{row.name} ({row.clause})"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Sizing:
     """What was found for one member.
 
@@ -128,6 +128,10 @@ class Sizing:
     objective: str
     group: tuple[str, ...] = ()
     elsewhere: dict[str, float] = field(default_factory=dict)
+
+    def __repr__(self) -> str:
+        found = self.chosen.section.name if self.chosen else "nothing passes"
+        return f"<{self.member.mark}: {self.member.section_names} -> {found}>"
 
     def _is_level(self, candidate: Candidate) -> bool:
         """Whether a section is as deep as one used elsewhere."""
@@ -169,7 +173,7 @@ class Sizing:
         return [(", ".join(n for n, c in found.items() if c is one), one) for one in different]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class SizedJob:
     """The proposals for a job.
 
@@ -193,6 +197,9 @@ class SizedJob:
     bound: float | None = None
     total: float | None = None
     rounds: list[dict[str, str]] = field(default_factory=list)
+
+    def __repr__(self) -> str:
+        return f"<SizedJob {', '.join(map(repr, self.sizings))}>"
 
     def __iter__(self) -> Iterator[Sizing]:
         return iter(self.sizings)
