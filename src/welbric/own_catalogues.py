@@ -162,7 +162,8 @@ def _entry(table: dict[str, Any], context: dict[str, Any]) -> tuple[Section, lis
         computed = section.properties[key]
         allowed = ALLOWED.get(key, ALLOWED_ELSE) * abs(computed)
         differences.append(Difference(section.name, key, value, computed, allowed))
-    return Section(section.shape, section.name, section.properties | stated), differences
+    whole = section.properties | stated
+    return Section(section.shape, section.name, whole, section.corners), differences
 
 
 _HEADING = re.compile(r"\s*([A-Za-z]\w*)\s*(?:[(\[]\s*(.+?)\s*[)\]])?\s*")
