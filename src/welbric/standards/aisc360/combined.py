@@ -198,7 +198,7 @@ def tension_and_bending(case: MemberCase) -> Check:
     U = _interaction(case, False, Pr, Pc, Mx, Mcx, My, Mcy)
     together = _several(d.tension, Mx, My) & (np.asarray(d.tension) > 0)
     clause = "H2" if of.principal else "H1.2"
-    return _combined("tension and bending", clause, U, together, mask, reason, "tension")
+    return _combined("tension and bending", clause, U, together, mask, reason, "M_max")
 
 
 def _combined(
