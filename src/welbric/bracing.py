@@ -10,7 +10,7 @@ import numpy as np
 from welbric.forces import MemberForces
 from welbric.job import Job
 from welbric.members import Member
-from welbric.restraints import held_all_along, held_places, twist_places
+from welbric.restraints import counting_places, held_all_along, twist_places
 from welbric.results import MemberResult
 from welbric.sections.table import Section
 from welbric.standards import standard
@@ -74,7 +74,7 @@ def brace_needs(job: Job, member: Member, forces: MemberForces) -> list[BraceNee
             continue
         # What is held all along, at the flange or against twisting, needs no brace at a place.
         whole = [*held_all_along(member, hold), *held_all_along(member, member.restraint.twist)]
-        places = held_places(member, flange)
+        places = counting_places(member, flange)
         stops = sorted({0.0, member.length, *places})
         for before, at, after in zip(stops, stops[1:], stops[2:], strict=False):
             inside = any(a < at < b for a, b in whole)

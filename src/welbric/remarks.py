@@ -10,7 +10,13 @@ from welbric.forces import MemberForces
 from welbric.job import Job
 from welbric.loads import combinations as loading
 from welbric.members import Member
-from welbric.restraints import Segment, held_all_along, held_places, towards_free_ends
+from welbric.restraints import (
+    Segment,
+    counting_places,
+    held_all_along,
+    held_places,
+    towards_free_ends,
+)
 from welbric.standards import standard
 from welbric.standards.case import MemberCase
 
@@ -192,7 +198,10 @@ def _towards_free_ends(job: Job, member: Member) -> list[str]:
     for held, free in towards_free_ends(member):
         low, high = sorted((held, free))
         for flange in ("top", "bottom"):
-            idle = [x for x in held_places(member, flange) if low <= x <= high and x != held]
+            counting = counting_places(member, flange)
+            idle = [
+                x for x in held_places(member, flange) if low <= x <= high and x not in counting
+            ]
             if idle:
                 places = ", ".join(job.display.show(x, "length", 3) for x in idle)
                 found.append(

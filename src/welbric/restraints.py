@@ -137,6 +137,15 @@ def towards_free_ends(member: Member) -> list[tuple[float, float]]:
     return [(held, free) for held, free in ends if abs(free - held) > slack]
 
 
+def counting_places(member: Member, flange: str) -> dict[float, str]:
+    """Return the places of `held_places` that end a segment of the flange."""
+    places = held_places(member, flange)
+    for held, free in towards_free_ends(member):
+        low, high = sorted((held, free))
+        places = {x: why for x, why in places.items() if not low <= x <= high or x == held}
+    return places
+
+
 def has_like_flanges(section: Section) -> bool:
     """Whether it does not matter to a section which of its flanges is compressed."""
     fibres = abs(section.Wel_top - section.Wel_bottom) <= 1e-9 * section.Wel_top
@@ -147,10 +156,7 @@ def _segments_of(member: Member, flange: str) -> list[Segment]:
     L = member.length
     holds = (getattr(member.restraint, flange), member.restraint.twist)
     whole = [length for hold in holds for length in held_all_along(member, hold)]
-    places = held_places(member, flange)
-    for held_at, free in towards_free_ends(member):
-        low, high = sorted((held_at, free))
-        places = {x: why for x, why in places.items() if not low <= x <= high or x == held_at}
+    places = counting_places(member, flange)
     stops = sorted({0.0, L, *places, *(x for length in whole for x in length)})
     found: list[Segment] = []
     for start, end in pairwise(stops):
