@@ -65,7 +65,7 @@ members = st.fixed_dictionaries(
             [("fixed", "free"), ("free", "fixed"), ("guided", "pinned"), ("fixed", "pinned")]
         ),
         "connection": st.just({"net_area": "1.1 in2", "shear_lag": 0.9}),
-        "buckling": st.just({"minor_length": "8 ft", "torsional_length": "24 ft"}),
+        "buckling": st.just({"minor_length": "8 ft", "minor_K": 2.4, "torsional_length": "24 ft"}),
     },
 )
 

@@ -278,3 +278,11 @@ def test_no_effective_length_is_shorter_than_the_elastic_one(first, last, spans,
         P = critical_force(member.length, member.supports_about(axis), stiff, member.hinges)
         KL = getattr(case, f"K_{axis}") * getattr(case, f"length_{axis}")
         assert math.pi**2 * stiff / KL**2 * (1 - 5e-3) <= P
+
+
+def test_a_length_beside_a_free_end_says_too_little():
+    fields = {"span": "6 m", "ends": ["fixed", "free"]}
+    with pytest.raises(wb.InputError, match="give minor_K too"):
+        held_so(buckling={"minor_length": "3 m"}, **fields)
+    given = held_so(buckling={"minor_length": "3 m", "minor_K": 2.7}, **fields).case
+    assert (given.length_minor, given.K_minor) == (3000, 2.7)

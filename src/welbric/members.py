@@ -248,6 +248,14 @@ class Member(Described):
             found.append("pin, eyebar: go with a flat bar")
         if sum(end is not None for end in ends) > 1:
             found.append("connection: give one of connection, pin and eyebar")
+        for axis in ("major", "minor"):
+            length, K = (getattr(self.buckling, f"{axis}_{what}") for what in ("length", "K"))
+            loose = {"free", "guided"} & set(self.ends_about(axis))
+            if length is not None and K is None and loose:
+                found.append(
+                    f"buckling, {axis}_length: beside a {loose.pop()} end K is not 1, and does not "
+                    f"follow from a length: give {axis}_K too"
+                )
         if self.bearing is not None and self.bearing <= 0:
             found.append("bearing: a length is greater than zero")
         if self.stiffeners is not None and shapes and not any("I" in s.split() for s in shapes):
