@@ -285,6 +285,18 @@ def test_transverse_welds_alone(section, through, area):
     assert row.capacity == pytest.approx(0.75 * 58 * KSI * area(wb.section(section)), rel=1e-9)
 
 
+def test_one_message_for_one_mistake():
+    for shear_lag, words in (
+        ({"slot": SLOT | {"paralel_to": "depth"}}, "did you mean parallel_to"),
+        (1.5, "less than or equal to 1"),
+    ):
+        with pytest.raises(wb.InputError, match=words) as found:
+            rupture("HSS6X4X1/4", "A36", {"shear_lag": shear_lag})
+        assert len(found.value.problems) == 1
+        assert found.value.problems[0].startswith("member X: connection, shear_lag")
+        assert "by joint" not in str(found.value)
+
+
 @pytest.mark.parametrize(
     ("section", "connection", "words"),
     [

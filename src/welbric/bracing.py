@@ -218,6 +218,7 @@ def _longest_unbraced(code: Any, case: MemberCase, moment: float, most: float) -
     )
     with np.errstate(all="ignore"):
         strength = np.broadcast_to(np.ravel(code.AVAILABLE["bending"](one)), lengths.shape)
+    strength = np.nan_to_num(strength)  # what is outside needs a brace at once
     # A moment beyond every strength has its own row: here it goes by the largest strength.
     moment = min(moment, float(strength.max()) * (1 - 1e-9))
     enough = np.flatnonzero(strength >= moment)

@@ -74,12 +74,12 @@ def deflection_shape(
     """
     factors = cases.factors(combinations)
     about = {"major": cases.major.deflection, "minor": cases.minor.deflection}
-    diagrams = {name: one.combine(factors) for name, one in about.items()}
-    diagram = diagrams[axis]
+    diagram = about[axis].combine(factors)
     even = np.linspace(0.0, member.length, 101)
     x = distinct(np.concatenate([diagram.breaks, diagram.extreme_places(), even]))
     if not member.section.askew:
         return x, diagram.at(x, np.zeros(len(x), dtype=bool))
+    diagrams = {name: one.combine(factors) for name, one in about.items()}
     extremes = [one.extreme_places() for one in diagrams.values()]
     x = distinct(np.concatenate([x, *extremes]))
     left = np.zeros(len(x), dtype=bool)

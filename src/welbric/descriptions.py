@@ -172,7 +172,7 @@ def location(loc: Sequence[int | str], error: ValidationError) -> str:
                 words[-1] += f" {part + 1}"
         elif part in {"members", "loads"}:
             words.append(part[:-1])
-        elif not part.startswith(("function-", "list[", "float")):
+        elif not part.startswith(("function-", "list[", "float", "by ")):  # ways to read a field
             words.append(part)
     return ", ".join(words)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import Discriminator, Field, Tag, field_validator, model_validator
 
 from welbric.descriptions import Area, Described, Dimension, Length
 from welbric.sections.table import Section
@@ -128,13 +128,21 @@ class Joint(Described):
         return []
 
 
+def _number_or_joint(value: object) -> str:
+    """Return which of the two a factor is given by, so that only that one's problems are said."""
+    return "by joint" if isinstance(value, dict | Joint) else "by number"
+
+
 class Connection(Described):
     """What the member's end connection leaves of the section in tension."""
 
     net_area: Area | None = None
     holes: list[Holes] = []
     staggers: list[Stagger] = []
-    shear_lag: Annotated[float, Field(gt=0, le=1)] | Joint
+    shear_lag: Annotated[
+        Annotated[float, Field(gt=0, le=1), Tag("by number")] | Annotated[Joint, Tag("by joint")],
+        Discriminator(_number_or_joint),
+    ]
 
     @model_validator(mode="after")
     def _one_way(self) -> Connection:
