@@ -21,6 +21,7 @@ from matplotlib.patches import Polygon
 from welbric.actions import MemberLoad
 from welbric.deflections import deflection_shape, service_combinations
 from welbric.errors import InputError
+from welbric.holds import FlangeRestraint
 from welbric.job import Job
 from welbric.jobs import save_bytes
 from welbric.loads import combinations as loading
@@ -306,21 +307,26 @@ def draw_member(ax: Axes, result: MemberResult, show: DisplayUnits) -> Axes:
     return ax
 
 
+def _held(member: Member, flange: str, hold: FlangeRestraint | None, show: DisplayUnits) -> str:
+    if hold is None or hold.kind == "supports":
+        return "at supports only"
+    if hold.kind == "continuous":
+        return "all along"
+    if hold.kind == "every":
+        return f"every {show.show(hold.every or 0.0, 'length', 3)}"
+    inner = [x for x, why in held_places(member, flange).items() if why != "support"]
+    of_a_span = hold is not getattr(member.restraint, flange) and hold.kind == "at"
+    return f"at {_places(hold.at if of_a_span else inner, show)}"
+
+
 def _restraint_words(member: Member, show: DisplayUnits) -> list[str]:
     words = []
     for flange in ("top", "bottom"):
         hold = getattr(member.restraint, flange)
-        if hold is None or hold.kind == "supports":
-            words.append(f"{flange} flange held at supports only")
-        elif hold.kind == "continuous":
-            words.append(f"{flange} flange held all along")
-        elif hold.kind == "every":
-            words.append(f"{flange} flange held every {show.show(hold.every, 'length', 3)}")
-        elif hold.kind == "by_span":
-            words.append(f"{flange} flange held by span: {', '.join(o.kind for o in hold.by_span)}")
-        else:
-            inner = [x for x, why in held_places(member, flange).items() if why != "support"]
-            words.append(f"{flange} flange held at {_places(inner, show)}")
+        parts = hold.by_span if hold is not None and hold.kind == "by_span" else [hold]
+        said = [_held(member, flange, one, show) for one in parts]
+        of_spans = " (by span)" if len(parts) > 1 else ""
+        words.append(f"{flange} flange held {', '.join(said)}{of_spans}")
     if braces := sorted({x for brace in member.braces for x in brace.at}):
         words.append(f"elastic braces at {_places(braces, show)}")
     return words
