@@ -1,4 +1,4 @@
-"""Speed as ratios in one run. Run with: pytest benchmarks --benchmark-columns=min,median,ops"""
+"""Speed as ratios in one run. Run with: pytest benchmarks -n 0."""
 
 from __future__ import annotations
 
@@ -16,15 +16,15 @@ import welbric as wb
 from welbric.analysis.beam import Support, bend
 from welbric.analysis.lateral_buckling import Hold, Stiffnesses, buckling, gauss_places, mesh
 from welbric.analysis.member_loads import LineLoad, breaks_of
-from welbric.at_once import looks
-from welbric.jobs import demo_text
-from welbric.schedules import read_schedule
+from welbric.files.jobs import demo_text
+from welbric.inputs.schedules import read_schedule
 from welbric.sections import shapes
 from welbric.sections.catalogues import GROUPS, _table
 from welbric.sections.published import read_rows
 from welbric.sections.table import SectionAxis
-from welbric.standards.aisc360 import CHECKS
+from welbric.standards.aisc360.member import CHECKS
 from welbric.standards.case import Demand, MemberCase, Segments
+from welbric.studies.screening import looks
 
 COMBINATIONS, SEGMENTS = 10, 6  # with 221 sections: 13,000 members, arrays that stay in cache
 
@@ -53,7 +53,9 @@ def case():
         Fu=450.0,
         method="LRFD",
         demand=demand,
-        segments=Segments(Lb=rng.uniform(500, 9000, SEGMENTS), free_tip=np.zeros(SEGMENTS, bool)),
+        segments=Segments(
+            unbraced=rng.uniform(500, 9000, SEGMENTS), free_tip=np.zeros(SEGMENTS, bool)
+        ),
         length_major=6000.0,
         length_minor=3000.0,
         length_torsion=3000.0,
@@ -70,7 +72,7 @@ def welbric_checks(case):
 def bare_checks(c):
     s = c.segments
     return bare.all_checks(
-        c.section, c.demand, c.Fy, c.Fu, s.Lb, s.free_tip, c.length_major, c.length_minor,
+        c.section, c.demand, c.Fy, c.Fu, s.unbraced, s.free_tip, c.length_major, c.length_minor,
         c.net_area, c.shear_lag,
     )  # fmt: skip
 
@@ -105,7 +107,7 @@ CHAPTERS = {  # the checks of each, and the kernel's function
     "E": (("flexural buckling", "torsional buckling"), lambda c: bare.compression(
         c.section, c.demand, c.Fy, c.length_major, c.length_minor)),
     "F": (("yielding", "lateral", "flange local", "bending"), lambda c: bare.bending(
-        c.section, c.demand, c.Fy, c.segments.Lb, c.segments.free_tip)),
+        c.section, c.demand, c.Fy, c.segments.unbraced, c.segments.free_tip)),
     "G": (("shear, web", "shear, flanges"), lambda c: bare.shear(c.section, c.demand, c.Fy)),
     "H": (("compression and", "tension and"), lambda c: bare_checks(c)),
 }  # fmt: skip
@@ -285,7 +287,7 @@ def beam_of_ten_segments():
         mark="B", section="W18X50", span="40 ft", restraint={"top": {"every": "4 ft"},
                                                              "bottom": {"every": "4 ft"}},
         load=[{"case": case, "line": "0.5 kip/ft"} for case in ("dead", "live", "snow", "wind")]
-        + [{"case": "wind", "compression": "20 kip", "either_way": True}],
+        + [{"case": "wind", "compression": "20 kip", "reversible": True}],
     )  # fmt: skip
     more = [f"{1 + i / 50:.2f}D + {1.6 - i / 50:.2f}L" for i in range(60)]
     job = wb.Job(members=[member], combinations=more)
@@ -303,7 +305,7 @@ def bare_catalogue(case):
     axis = SectionAxis(
         {n: np.array([s.properties[n] for s in sections])[:, None, None] for n in names}
     )
-    held = Segments(Lb=np.full(10, 1219.2), free_tip=np.zeros(10, bool))
+    held = Segments(unbraced=np.full(10, 1219.2), free_tip=np.zeros(10, bool))
     return replace(case, section=axis, demand=Demand(**values), segments=held)
 
 
@@ -332,7 +334,7 @@ def schedule_of(count):
     rng = np.random.default_rng(3)
     names = wb.catalogue().names
     heads = ["mark", "section", "length (ft)", "unbraced_length (ft)", "compression (kip)",
-             "moment_major (kip ft)", "shear_major (kip)", "Cb"]  # fmt: skip
+             "moment_major (kip ft)", "shear_major (kip)", "moment_shape"]  # fmt: skip
     rows = [
         [
             f"M{i}",

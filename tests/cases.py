@@ -5,14 +5,15 @@ from __future__ import annotations
 import numpy as np
 
 import welbric as wb
-from welbric.standards.aisc360 import checks
+from welbric.standards.aisc360.member import checks
 from welbric.standards.case import Demand, MemberCase, Segments
 
 KIP, FT, IN, KSI = 4448.2216152605, 304.8, 25.4, 6.894757293168361
 KIP_FT = KIP * FT
 
 
-def case(section="W18X50", Lb=0.0, method="LRFD", L=10 * FT, Fy=50.0, Fu=65.0, demand=None, **more):
+def case(section="W18X50", Lb=0.0, method="LRFD", L=10 * FT, Fy=50.0, Fu=65.0, demand=None, Cb=None,
+         **more):  # fmt: skip
     """Return one section as a standard sees it: single numbers."""
     lengths = {"length_major": L, "length_minor": L, "length_torsion": L} | {
         k: more.pop(k) for k in list(more) if k.startswith("length_")
@@ -26,7 +27,8 @@ def case(section="W18X50", Lb=0.0, method="LRFD", L=10 * FT, Fy=50.0, Fu=65.0, d
         Fu=Fu * KSI,
         method=method,
         demand=Demand(**({"M_max": 1.0, "M_A": 1.0, "M_B": 1.0, "M_C": 1.0} | (demand or {}))),
-        segments=Segments(Lb=Lb, **segments),
+        segments=Segments(unbraced=Lb, **segments),
+        moment_shape=Cb,
         **{"length": L} | lengths,
         **more,
     )

@@ -1,10 +1,15 @@
 from __future__ import annotations
 
+import os
+
+# Small matrices: threads of linear algebra would only wait for one another.
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+
 import pytest
 from hypothesis import settings
 
 import welbric as wb
-from welbric.jobs import demo_text
+from welbric.files.jobs import demo_text
 
 settings.register_profile("welbric", deadline=None, max_examples=60, derandomize=True)
 settings.load_profile("welbric")

@@ -13,8 +13,9 @@ import welbric as wb
 from cases import FT, KIP, KIP_FT, KSI, capacity, case, utilisation
 from welbric.sections import i_shape
 from welbric.sections.table import Section
-from welbric.standards.aisc360 import CHECKS, appendix_8, chapter_e, chapter_f, chapter_h
+from welbric.standards.aisc360 import appendix_8, chapter_e, chapter_f, chapter_h
 from welbric.standards.aisc360.design import E, G
+from welbric.standards.aisc360.member import CHECKS
 
 LTB = "lateral-torsional buckling"
 MINOR = "flexural buckling, minor axis"
@@ -311,7 +312,7 @@ def test_arrays_and_single_numbers_agree():
         section=table.as_axis(),
         demand=Demand(**demand),
         segments=Segments(
-            Lb=rng.uniform(0, 9000, Gs), free_tip=np.array([False, False, True, False])
+            unbraced=rng.uniform(0, 9000, Gs), free_tip=np.array([False, False, True, False])
         ),
         cache={},
     )

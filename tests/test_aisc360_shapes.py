@@ -13,10 +13,11 @@ from hypothesis import strategies as st
 import welbric as wb
 from cases import FT, KSI, capacity, case
 from welbric.analysis.lateral_buckling import Hold, Stiffnesses, buckling, gauss_places, mesh
-from welbric.jobs import demo_text
+from welbric.files.jobs import demo_text
 from welbric.sections.catalogues import GROUPS
-from welbric.standards.aisc360 import SHAPES, chapter_e_shapes, chapter_f_hollow, checks
+from welbric.standards.aisc360 import chapter_e_shapes, chapter_f_hollow
 from welbric.standards.aisc360.design import E, G
+from welbric.standards.aisc360.member import SHAPES, checks
 
 LTB = "lateral-torsional buckling"
 MAJOR, MINOR = "flexural buckling, major axis", "flexural buckling, minor axis"
@@ -73,7 +74,7 @@ def test_no_shape_ends_without_an_answer(section, method):
             mark="X", section=section, span="3 m", forces=forces, ends_minor=["pinned", "pinned"],
             connection={"net_area": "500 mm2", "shear_lag": 0.8}, **more,
         )  # fmt: skip
-        job = wb.Job(members=[member], method=method)
+        job = wb.Job(members=[member], design={"method": method})
         table = wb.check(job)
         rows = table["X"].rows
         assert rows, mix
@@ -572,7 +573,7 @@ def test_tension_and_bending_at_flange_holes_by_hand(method):
     def rows_of(load):
         member = wb.Member(mark="X", section="W21X62", steel="A992", span="20 ft", load=load,
                            flange_holes=holes, self_weight=False)  # fmt: skip
-        table = wb.check(wb.Job(members=[member], method=method))
+        table = wb.check(wb.Job(members=[member], design={"method": method}))
         return {row.name: row for row in table["X"].rows}
 
     A, bf, tf, Sx = inches(s, "A", "bf", "tf", "Wel_major")

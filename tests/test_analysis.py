@@ -216,7 +216,7 @@ def test_extremes_are_not_exceeded_anywhere(c):
 
 
 def test_axial_force_is_held_at_the_start():
-    loads = [AxialLoad(L, -100e3), AxialLoad(L / 2, -50e3), AxialLineLoad(-0.5)]
+    loads = [AxialLoad(L, -100e3), AxialLoad(L / 2, -50e3), AxialLineLoad(0.0, L, -0.5, -0.5)]
     breaks = breaks_of(L, [loads])
     N = axial(breaks, [loads]).at(np.array([0.0, L / 4, 3 * L / 4, L]), np.zeros(4, bool))[0]
     assert pytest.approx(N) == [-154e3, -153e3, -101e3, -100e3]

@@ -6,9 +6,9 @@ import pytest
 
 import welbric as wb
 from cases import IN, KIP, KSI
-from welbric.bracing import brace_needs, continuous_needs, effective_inertia, twist_needs
-from welbric.checking import check_member
-from welbric.standards.aisc360 import bearing_checks
+from welbric.checking.bracing import brace_needs, continuous_needs, effective_inertia, twist_needs
+from welbric.checking.check import check_member
+from welbric.standards.aisc360.bearing import checks as bearing_checks
 from welbric.standards.aisc360.design import E
 from welbric.standards.case import Bearing
 
@@ -17,7 +17,7 @@ def strengths(section="W18X50", **fields):
     found = wb.section(section)
     usual = {
         "section": found, "shape": found.shape, "Fy": 50 * KSI, "method": "LRFD", "force": 1e5,
-        "length": 100.0, "from_end": 3000.0, "Lb": 3000.0, "held_from_turning": False,
+        "length": 100.0, "from_end": 3000.0, "unbraced": 3000.0, "held_from_turning": False,
         "both_flanges": True, "yields": False, "source": "reaction",
     } | fields  # fmt: skip
     of = Bearing(**usual)
@@ -45,7 +45,7 @@ def test_by_hand():
     assert h / s.tw / (3000 / s.bf) > 1.7
     assert "web sidesway buckling" in found
     assert math.isinf(found["web sidesway buckling"].capacity)
-    longer = strengths(Lb=9000.0)["web sidesway buckling"].capacity
+    longer = strengths(unbraced=9000.0)["web sidesway buckling"].capacity
     slender = 0.4 * (h / s.tw / (9000 / s.bf)) ** 3
     expected = 0.85 * 960_000 * KSI * s.tw**3 * s.tf / h**2 * slender
     assert longer == pytest.approx(expected, rel=1e-12)
@@ -141,7 +141,7 @@ def test_what_braces_must_be(method, factor):
     s = wb.section("W16X26")
     load = [{"case": "dead", "line": "1 kip/ft"}]
     plain = beam(load=load, bearing=None, restraint={"top": {"at": ["10 ft"]}})
-    job = wb.Job(members=[plain], method=method, combinations=["1.0D"])
+    job = wb.Job(members=[plain], design={"method": method}, combinations=["1.0D"])
     (need,) = brace_needs(job, plain, check_member(job, plain).forces)
     M = (1.4 if method == "LRFD" else 1.0) * KIP / (12 * IN) * (240 * IN) ** 2 / 8
     ho = s.d - s.tf
@@ -152,7 +152,7 @@ def test_what_braces_must_be(method, factor):
     fixed = beam(
         load=load, bearing=None, ends=["fixed", "fixed"], restraint={"top": {"at": ["4 ft"]}}
     )
-    job = wb.Job(members=[fixed], method=method)
+    job = wb.Job(members=[fixed], design={"method": method})
     (need,) = brace_needs(job, fixed, check_member(job, fixed).forces)
     assert need.reverses
     assert need.force == pytest.approx(0.04 * need.moment / ho, rel=1e-9)
@@ -189,7 +189,7 @@ def test_braces_against_twisting_by_hand(method):
     load = [{"case": "live", "line": "1 kip/ft"}]
     member = beam(section="W18X50", span="30 ft", restraint={"twist": {"every": "10 ft"}},
                   load=load, bearing=None)  # fmt: skip
-    job = wb.Job(members=[member], method=method)
+    job = wb.Job(members=[member], design={"method": method})
     needs = twist_needs(job, member, check_member(job, member).forces)
     assert [need.place / IN / 12 for need in needs] == pytest.approx([10, 20])
     s = member.section
@@ -212,11 +212,11 @@ def test_braces_against_twisting_by_hand(method):
 
 @pytest.mark.parametrize("method", ["LRFD", "ASD"])
 @pytest.mark.parametrize("section", ["W18X50", "W16X26", "W12X14"])
-def test_held_against_twisting_all_along_by_hand(method, section):
+def test_held_continuously_against_twisting_by_hand(method, section):
     """6.3.2b: 3.6 M2 / (E Iy) for each unit of length, and 0.02 M over the length it allows."""
     member = beam(section=section, span="30 ft", restraint={"twist": "continuous"},
                   load=[{"case": "live", "line": "0.4 kip/ft"}], bearing=None)  # fmt: skip
-    job = wb.Job(members=[member], method=method)
+    job = wb.Job(members=[member], design={"method": method})
     (need,) = continuous_needs(job, member, check_member(job, member))
     s = member.section
     M = (1.6 if method == "LRFD" else 1.0) * 0.4 * KIP * 12 * IN * 30**2 / 8
@@ -229,9 +229,12 @@ def test_held_against_twisting_all_along_by_hand(method, section):
     assert need.strength == pytest.approx(max(0.02 * M / need.unbraced, twisted))
     # the length is the one whose strength by F2 is the moment
     bare = beam(section=section, span=f"{need.unbraced} mm", bearing=None,
-                restraint={"top": "supports", "bottom": "supports"}, Cb=1.0,
+                restraint={"top": "supports", "bottom": "supports"}, design={"Cb": 1.0},
                 load=[{"case": "live", "line": "0.4 kip/ft"}])  # fmt: skip
-    rows = {row.name: row for row in wb.check(wb.Job(members=[bare], method=method))["B"].rows}
+    rows = {
+        row.name: row
+        for row in wb.check(wb.Job(members=[bare], design={"method": method}))["B"].rows
+    }
     allowed = rows["lateral-torsional buckling"].capacity
     plastic = (0.9 if method == "LRFD" else 1 / 1.67) * 50 * KSI * s.Wpl_major
     if plastic < M:  # no length is short enough: that of the largest strength
@@ -242,7 +245,7 @@ def test_held_against_twisting_all_along_by_hand(method, section):
         assert allowed > M
 
 
-def test_held_against_twisting_all_along_no_place_needs_a_brace():
+def test_held_continuously_against_twisting_no_place_needs_a_brace():
     held = {"twist": "continuous", "bottom": {"every": "3 ft"}}
     member = beam(restraint=held, bearing=None)
     job = wb.Job(members=[member])

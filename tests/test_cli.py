@@ -8,7 +8,7 @@ import pytest
 from click.testing import CliRunner
 
 from welbric.cli import main
-from welbric.jobs import demo_text
+from welbric.files.jobs import demo_text
 
 
 @pytest.fixture
@@ -71,7 +71,7 @@ def test_csv_and_json_say_the_same(run, job):
 def test_a_job_within_limits_leaves_with_0(run, tmp_path):
     path = tmp_path / "fine.toml"
     path.write_text(
-        'welbric = 1\n[[member]]\nmark = "B1"\nsection = "W18X50"\nspan = "10 ft"\n', "utf-8"
+        'welbric = 2\n[[member]]\nmark = "B1"\nsection = "W18X50"\nspan = "10 ft"\n', "utf-8"
     )
     assert "1 of 1 within limits" in run("check", path)
 
@@ -100,19 +100,19 @@ def test_segments(run, job):
     found = document["segments"]
     assert [need["place"] for need in document["restraints"]] == pytest.approx([10, 20])
     assert document["restraints_units"]["panel_stiffness"] == "kip/in"
-    assert document["sideways_buckling"]["factor"] == pytest.approx(3.12, abs=0.01)
-    assert [(s["flange"], round(s["Lb"], 6)) for s in found] == [
+    assert document["lateral_buckling"]["factor"] == pytest.approx(3.12, abs=0.01)
+    assert [(s["flange"], round(s["unbraced_length"], 6)) for s in found] == [
         ("top", 10), ("top", 10), ("top", 10), ("bottom", 30),
     ]  # fmt: skip
     # Point loads at the thirds: the middle is all but uniform, the outer thirds are triangles.
-    assert [round(s["Cb"], 1) for s in found[:3]] == [1.7, 1.0, 1.7]
-    assert found[3]["Cb"] is None  # nothing compresses the bottom flange
+    assert [round(s["moment_shape"], 1) for s in found[:3]] == [1.7, 1.0, 1.7]
+    assert found[3]["moment_shape"] is None  # nothing compresses the bottom flange
     worst = json.loads(run("check", job, "--json", status=1))["members"][1]
     assert max(s["utilisation"] or 0 for s in found) == pytest.approx(worst["utilisation"])
     assert re.search(
         r"top +10 ft +20 ft +10 ft +load, load +434 kip·ft", run("segments", job, "FG1")
     )
-    assert run("segments", job, "RB1", "--csv").startswith("flange,from,to,Lb")
+    assert run("segments", job, "RB1", "--csv").startswith("flange,from,to,unbraced_length")
 
 
 def test_sections(run):
@@ -134,11 +134,11 @@ def test_a_section_drawn(run, tmp_path):
     assert "7.5 in" in re.sub(r"<!-- (.*?) -->", r"\1", target.read_text("utf-8"))
 
 
-def test_double_entry(run):
-    text = run("double-entry")
+def test_reconcile(run):
+    text = run("reconcile")
     assert "w_shapes.csv (ASTM A6/A6M): 278 shipped, 2 left out" in text
     assert "en10365_i.csv (EN 10365): 66 shipped" in text
-    found = json.loads(run("double-entry", "--json"))
+    found = json.loads(run("reconcile", "--json"))
     assert {d["section"] for d in found[0]["left_out"]} == {"W30X99", "W18X192"}
 
 

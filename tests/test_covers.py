@@ -9,8 +9,8 @@ import welbric as wb
 from cases import KSI, capacity
 from welbric.sections.kinds import own_section
 from welbric.sections.table import SectionAxis
-from welbric.standards.aisc360 import checks
 from welbric.standards.aisc360.design import E
+from welbric.standards.aisc360.member import checks
 
 LTB = "lateral-torsional buckling"
 PLATED = {"d": 500.0, "bf": 200.0, "tw": 8.0, "tf": 16.0, "b_top": 200.0, "t_top": 12.0}
@@ -71,7 +71,7 @@ def test_a_thin_cover_buckles_by_its_own_limits():
 
 
 def test_a_cap_helps_and_is_one_flange_with_the_flange():
-    """Never weaker than without; rt of flange, channel and a third of the web pressed."""
+    """Never weaker than without; rt of flange, channel and a third of the web in compression."""
     sizes = {"d": 536.0, "bf": 210.0, "tw": 11.0, "tf": 17.4}
     cap = {"cap_d": 305.0, "cap_bf": 75.0, "cap_tw": 9.0, "cap_tf": 12.7}
     capped, bare = own_section("capped I", "C", sizes | cap), own_section("plated I", "B", sizes)

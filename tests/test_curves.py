@@ -10,7 +10,7 @@ from click.testing import CliRunner
 import welbric as wb
 from cases import FT, KIP, KIP_FT, capacity
 from welbric.cli import main
-from welbric.jobs import demo_text
+from welbric.files.jobs import demo_text
 from welbric.reports.curve_figure import draw_curves
 from welbric.sections.kinds import own_section
 
@@ -116,7 +116,7 @@ CHANGES = {
     "span": {"span": "24 ft"},
     "spans": {"spans": ["10 ft", "10 ft"]},
     "plate": {"section": "W18X50 with a 6 in x 1/2 in plate on both flanges"},
-    "two at once": {"section": "W21X50", "Cb": 1.5},
+    "two at once": {"section": "W21X50", "design": {"Cb": 1.5}},
 }
 
 
@@ -143,7 +143,8 @@ def test_a_variant_is_the_member_written_so(name):
         ("section = W18X55", "is not a change such as"),
         ('mark = "C"', "unknown key 'mark'"),
         ('span = "0 ft"', "greater than zero"),
-        ("Cb = 0", "Cb: 0"),
+        ("design.Cb = 0", "member B, design, Cb: 0"),
+        ("Cb = 1.5", "Cb: stands in the design table"),
         ("", "nothing is changed"),
     ],
 )
@@ -157,7 +158,8 @@ def test_variants_from_the_command_line(job_file):
     result = run("compare", job_file, "FB2", "--change", change)
     assert result.exit_code == 0
     assert "OVER" in result.output
-    assert "(+109)" in result.output
+    assert "1,080 lb" in result.output  # 45 lb/ft over 24 ft, and 10 lb/ft more
+    assert "(+240)" in result.output
     records = json.loads(run("compare", job_file, "FB2", "--change", change, "--json").output)
     assert [r["variant"] for r in records] == ["as it is", change]
     assert records[1]["utilisation"] < records[0]["utilisation"]

@@ -30,7 +30,7 @@ def test_code_of_the_pages(page):
     text = Path(page).read_text("utf-8")
     for code in re.findall(r"```python\n(.*?)```", text, re.S):
         exec(compile(code, page, "exec"), {})
-    for toml in re.findall(r"```toml\n(welbric = 1.*?)```", text, re.S):
+    for toml in re.findall(r"```toml\n(welbric = 2.*?)```", text, re.S):
         assert wb.check(wb.parse_job(toml)).results
 
 

@@ -7,10 +7,10 @@ import jsonschema
 import pytest
 
 import welbric as wb
-from welbric.jobs import LARGEST_FILE, change_job, demo_text, load_job, schema
+from welbric.files.jobs import LARGEST_FILE, change_job, demo_text, load_job, schema
 from welbric.units import KINDS, parse
 
-HEAD = 'welbric = 1\nname = "test"\n'
+HEAD = 'welbric = 2\nname = "test"\n'
 BEAM = """
 [[member]]
 mark = "B1"
@@ -46,8 +46,11 @@ def job(beam=BEAM, head=HEAD):
         ('span = "20 ft"', 'span = "20 ft"\nsteel = "A993"', "no steel 'A993'; did you mean A992"),
         ('span = "20 ft"', 'span = "20 ft"\nsteel = 992', "steel: 992"),
         ('span = "20 ft"', 'span = "20 ft"\nrole = "beem"', "did you mean beam"),
-        ('span = "20 ft"', 'span = "20 ft"\nCb = 0', "greater than zero"),
-        ('span = "20 ft"', 'span = "20 ft"\nCb = inf', "Cb: inf"),
+        ('span = "20 ft"', 'span = "20 ft"\ndesign.Cb = 0', "greater than zero"),
+        ('span = "20 ft"', 'span = "20 ft"\ndesign.Cb = inf', "design, Cb: inf"),
+        ('span = "20 ft"', 'span = "20 ft"\nCb = 1', "Cb: stands in the design table"),
+        ('span = "20 ft"', 'span = "20 ft"\ndesign.Cbb = 1', "did you mean Cb? (AISC 360-22)"),
+        ('span = "20 ft"', 'span = "20 ft"\ndesign = 1', "design: 1: give a table"),
         ('"W18X50"', '"W18X51"', "no section 'W18X51' in the catalogue; the nearest are W18X50"),
         ('"W18X50"', "1850", "section: 1850"),
         ('"W18X50"', '{shape = "rolled I", d = "9 in"}', "section, bf: is missing"),
@@ -71,8 +74,8 @@ def job(beam=BEAM, head=HEAD):
         ('line = "1 kip/ft"', 'area = "50 psf"', "needs the spacing"),
         (
             'line = "1 kip/ft"',
-            'line = "1 kip/ft"\neither_way = true',
-            "either_way goes with wind, earthquake and temperature only",
+            'line = "1 kip/ft"\nreversible = true',
+            "reversible goes with wind, earthquake and temperature only",
         ),
         (
             'line = "1 kip/ft"',
@@ -108,15 +111,24 @@ def test_wrong_members_get_clear_words(was, now, words):
         ("", "is empty"),
         (HEAD, "the job has no members"),
         (BEAM, "welbric: the version of the format is missing"),
-        (HEAD.replace("1", "7") + BEAM, "found 7, accepted: welbric = 1"),
+        (HEAD.replace("2", "7") + BEAM, "found 7, accepted: welbric = 2"),
         (HEAD + BEAM + BEAM, "the mark 'B1' is used by members 1 and 2"),
-        (HEAD + 'methid = "LRFD"\n' + BEAM, "unknown key 'methid'; did you mean method?"),
-        (HEAD + 'method = "LFRD"\n' + BEAM, "accepted: LRFD, ASD"),
+        (HEAD + 'loadign = "EN 1990"\n' + BEAM, "unknown key 'loadign'; did you mean loading"),
+        (HEAD + '[design]\nmethod = "LFRD"\n' + BEAM, "accepted: LRFD, ASD"),
         (HEAD + 'standard = "AISC 360-99"\n' + BEAM, "is not covered; known: AISC 360-22"),
-        (HEAD + 'method = "ASD"\ncompanion_live = 0.5\n' + BEAM, "companion_live: goes with LRFD"),
+        (
+            HEAD + '[design]\nmethod = "ASD"\n[loading]\ncompanion_live = 0.5\n' + BEAM,
+            "loading, companion_live: goes with LRFD",
+        ),
+        (HEAD + 'method = "ASD"\n' + BEAM, "method: stands in the [design] table"),
+        (HEAD + "sds = 0.4\n" + BEAM, "sds: stands in the [loading] table"),
+        (HEAD + '[design]\nannex = "UK"\n' + BEAM, "design: unknown key 'annex'"),
+        (HEAD + '[design]\nannex = "UK"\n' + BEAM, "separate_planes (AISC 360-22)"),
+        (HEAD + 'loading = "ASCE 8"\n' + BEAM, "loading: 'ASCE 8' is not covered; known: ASCE"),
+        (HEAD.replace("2", "1") + BEAM, "format 1 is no longer read; write welbric = 2"),
         (HEAD + 'combinations = ["1.2Q"]\n' + BEAM, "no load case 'Q'"),
         (HEAD + 'bare_units = {length = "kip"}\n' + BEAM, "bare_units: '1 kip' is a force"),
-        ("welbric = 1\nname = [", "is not TOML"),
+        ("welbric = 2\nname = [", "is not TOML"),
         (HEAD + "member = 3", "member"),
         ("a = " + "[" * 5000, "is not"),
     ],

@@ -1,4 +1,4 @@
-"""Sideways buckling by eigenvalue: closed forms, series solutions, restraints, monosymmetry."""
+"""Lateral buckling by eigenvalue: closed forms, series solutions, restraints, monosymmetry."""
 
 from __future__ import annotations
 
@@ -131,7 +131,7 @@ def test_a_hold_at_the_middle():
     assert twist_only == pytest.approx(second, rel=1e-3)  # uniform moment: twist is enough
 
 
-def test_held_all_along():
+def test_continuous_lengths():
     """The tension flange held: Mcr = (ECw + EI a2) (n pi / L)2 / 2a + GJ / 2a, at its least n."""
     a = HALF
     found = solve(even, [*ENDS, AllAlong(-a)], least=16)
@@ -157,7 +157,7 @@ def test_columns():
 
 @pytest.mark.parametrize("sense", [1.0, -1.0])
 def test_monosymmetry(sense):
-    """Uniform moment either way: the closed form with the Wagner term."""
+    """Uniform moment in either sense: the closed form with the Wagner term."""
     sizes = dict(d=400, bf_top=220, tf_top=16, bf_bottom=120, tf_bottom=12, tw=8)
     s = wb.table_of("unequal I", ["U"], **sizes)[0]
     P = np.pi**2 * E * s.I_minor / L**2
@@ -213,16 +213,16 @@ def job(**more):
 
 def test_from_a_member():
     whole, member = job()
-    found = wb.sideways(whole, member, "1D")
+    found = wb.lateral_buckling(whole, member, "1D")
     s, modulus, shear = member.section, 29000 * 6.894757293, 11200 * 6.894757293
     k = np.pi / 8000
     M0 = k * np.sqrt(modulus * s.I_minor * (shear * s.J + k**2 * modulus * s.Cw))
     assert found.moment == pytest.approx(10 * 8000**2 / 8)
     assert found.Mcr == pytest.approx(1.13 * M0, rel=0.01)
-    assert found.segments[0].Cb == pytest.approx(1.13, rel=0.01)
+    assert found.segments[0].moment_shape == pytest.approx(1.13, rel=0.01)
     top = [{"case": "dead", "line": "10 kN/m", "on": "top"}]
     whole, member = job(loads=top)
-    assert wb.sideways(whole, member, "1D").factor < 0.85 * found.factor
+    assert wb.lateral_buckling(whole, member, "1D").factor < 0.85 * found.factor
     rows = {row.name: row for row in wb.check(whole)["B"].rows}
     assert rows["loads off the shear centre"].status == "outside"
     whole, member = job(loads=top, restraint={"top": "continuous", "bottom": "continuous"})
@@ -239,7 +239,7 @@ def test_from_a_member():
 def test_what_the_solution_does_not_cover(fields, words):
     whole, member = job(**fields)
     with pytest.raises(wb.InputError, match=words):
-        wb.sideways(whole, member)
+        wb.lateral_buckling(whole, member)
 
 
 def test_springs_against_turning_and_warping():
@@ -262,3 +262,43 @@ def test_springs_against_turning_and_warping():
     assert found == sorted(found)
     assert found[0] == pytest.approx(closed(L), rel=1e-3)
     assert found[-1] == pytest.approx(closed(L / 2), rel=2e-3)
+
+
+@pytest.mark.parametrize("hold", ["continuous", {"at": ["4 m"]}])
+def test_close_places_change_nothing(hold):
+    """Loads of next to nothing, and places beside restraints and supports, leave the factor."""
+
+    def found(extra, **more):
+        member = wb.Member(
+            mark="B", section="IPE300", steel="S355", span="8 m", self_weight=False,
+            restraint={"top": hold, "bottom": {"at": ["2 m"]}},
+            loads=[{"case": "live", "line": "-6 kN/m"}, *extra], **more,
+        )  # fmt: skip
+        return wb.Job(members=[member], combinations=["1L"])
+
+    def factor(job):
+        return wb.lateral_buckling(job, job.members[0], "1L").factor
+
+    plain = factor(found([]))
+    for apart in (8e-6, 1e-3, 5e-3, 0.05, 0.7):
+        places = [apart, 2 - apart, 2 + apart, 4, 4 + apart, 8 - apart]
+        crowd = [{"case": "live", "point": "0.01 N", "at": [f"{x} m" for x in places]}]
+        assert factor(found(crowd)) == pytest.approx(plain, rel=3e-4)
+    mine, other = (
+        wb.check(found(extra, design={"Cb": "eigenvalue"}))["B"] for extra in (crowd, [])
+    )
+    assert mine.utilisation == pytest.approx(other.utilisation, rel=3e-4)
+
+
+def test_rigid_holds_are_the_limit_of_stiff_ones():
+    """A hold at a height that is exact, against a spring that grows."""
+    places = [L / 3, L / 2]
+    exact = solve(even, [*ENDS, Hold(L / 3, height=HALF), Hold(L / 2, u=True)], places=places)
+    for power in (4, 6):
+        soft = [*ENDS, Hold(L / 3, height=HALF, spring=10.0**power), Hold(L / 2, u=True)]
+        assert solve(even, soft, places=places) == pytest.approx(exact, rel=10.0 ** (2 - power))
+    along = solve(even, [*ENDS, AllAlong(HALF)])
+    both = solve(even, [*ENDS, AllAlong(HALF), AllAlong(-HALF, 0.0, L / 2), Hold(L / 2, u=True)],
+                 places=[L / 2])  # fmt: skip
+    assert both >= along
+    assert solve(even, [*ENDS, AllAlong(HALF), AllAlong(-HALF)]) == np.inf

@@ -74,12 +74,14 @@ def test_wrong_limits(fields, words):
 def test_places_that_cannot_twist_end_segments():
     plain = wb.segments(member())
     held = wb.segments(member(restraint={"twist": {"at": ["4 m"]}}))
-    assert [s.Lb for s in plain] == [8000]
-    assert [(s.Lb, s.held_end) for s in held] == [(4000, "twist held"), (4000, "support")]
+    assert [s.unbraced for s in plain] == [8000]
+    assert [(s.unbraced, s.held_end) for s in held] == [(4000, "twist held"), (4000, "support")]
     job = wb.Job(members=[member()], combinations=["1D"])
-    free = wb.sideways(job, member(), "1D").factor
-    twist = wb.sideways(job, member(restraint={"twist": {"at": ["4 m"]}}), "1D").factor
-    both = wb.sideways(job, member(restraint={f: {"at": ["4 m"]} for f in ("top", "bottom")}), "1D")
+    free = wb.lateral_buckling(job, member(), "1D").factor
+    twist = wb.lateral_buckling(job, member(restraint={"twist": {"at": ["4 m"]}}), "1D").factor
+    both = wb.lateral_buckling(
+        job, member(restraint={f: {"at": ["4 m"]} for f in ("top", "bottom")}), "1D"
+    )
     assert 1.5 * free < twist <= both.factor * (1 + 1e-6)
     along = wb.segments(member(restraint={"twist": "continuous"}))
     assert all(s.continuous for s in along)
@@ -160,7 +162,7 @@ def test_what_changes_nothing_is_said():
     assert any("camber has no total deflection limit" in text for text in found)
     dead = [{"case": "dead", "line": "4 kN/m"}]
     found = check(member(spans=["4 m", "4 m"], span=None, pattern=True, loads=dead))["B"].warnings
-    assert any("pattern: there is no live load" in text for text in found)
+    assert any("pattern: there is no load to put on some spans" in text for text in found)
     with pytest.raises(wb.InputError, match="on: goes with loads that bend"):
         member(loads=[{"case": "dead", "line": "4 kN/m", "axis": "minor", "on": "top"}])
 

@@ -7,7 +7,7 @@ import pytest
 
 import welbric as wb
 from cases import KSI, capacity
-from welbric.lateral import uniform_critical_moment
+from welbric.effects.critical_load import uniform_critical_moment
 from welbric.sections.general import outline_section
 from welbric.sections.outline import Outline, i_outline
 from welbric.standards.aisc360.design import E, G
@@ -74,7 +74,7 @@ def test_never_less_than_the_worst_corner(Mx, My):
 
 @pytest.mark.parametrize("sense", [1, -1])
 def test_what_relieves_a_corner_of_an_outline(sense):
-    """A pressed tee of plates: bent one way its tip is relieved, the other way pressed more."""
+    """A tee of plates in compression: bent one way it relieves the tip, the other way not."""
     points = [(-60, 100), (60, 100), (60, 90), (5, 90), (5, 0), (-5, 0), (-5, 90), (-60, 90)]
     of = {"shape": "outline", "thickest": "10 mm", "stocky": True,
           "points": [[f"{x} mm", f"{y} mm"] for x, y in points]}  # fmt: skip

@@ -11,7 +11,7 @@ import welbric as wb
 from welbric.cli import main
 
 JOB = """
-welbric = 1
+welbric = 2
 show = "metric"
 catalogue = [{{file = "yard.csv"{keep}}}]
 [[section]]
@@ -121,7 +121,7 @@ def test_commands_with_a_catalogue(tmp_path):
     path = tmp_path / "yard.csv"
     path.write_text(YARD, "utf-8")
     run = CliRunner().invoke
-    found = run(main, ["double-entry", str(path)])
+    found = run(main, ["reconcile", str(path)])
     assert found.exit_code == 2
     assert "1 shipped" in found.output
     assert "line 4, column 3" in found.output

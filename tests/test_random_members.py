@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import welbric as wb
-from welbric.checking import segment_rows
+from welbric.checking.check import segment_rows
 from welbric.reports.documents import check_document, segment_records
 
 SPAN = 24.0
@@ -35,7 +35,7 @@ loads = st.lists(
             lambda case, kind, size, both: {
                 "case": case,
                 kind: f"{abs(size) * 50} kip",
-                **({"either_way": both} if case in ("wind", "earthquake") else {}),
+                **({"reversible": both} if case in ("wind", "earthquake") else {}),
             },
             st.sampled_from(CASES),
             st.sampled_from(["compression", "tension"]),
@@ -74,7 +74,8 @@ members = st.fixed_dictionaries(
 @settings(max_examples=80)
 def test_every_member_gets_its_verdict(member, method, separate_planes, show):
     found = wb.Member(**member)
-    job = wb.Job(members=[found], method=method, separate_planes=separate_planes, show=show)
+    design = {"method": method, "separate_planes": separate_planes}
+    job = wb.Job(members=[found], design=design, show=show)
     table = wb.check(job)
     result = table["M"]
     assert result.status in {"ok", "over", "outside"}

@@ -9,8 +9,8 @@ import pytest
 import typst
 
 import welbric as wb
-from welbric.jobs import save_text
-from welbric.reports.documents import as_csv
+from welbric.documents.records import as_csv
+from welbric.files.jobs import save_text
 from welbric.reports.figures import draw
 
 NASTY = '=HYPERLINK("x") <script>alert(1)</script> $x$ #eval("1") \\ *b*'[:40]
@@ -93,7 +93,7 @@ def test_examples_run(example, tmp_path):
 def test_start_up_is_lazy():
     """Checking a job loads neither figures nor frames, nor the parser that keeps comments."""
     code = (
-        "import sys, welbric as wb; from welbric.jobs import demo_text;"
+        "import sys, welbric as wb; from welbric.files.jobs import demo_text;"
         "str(wb.check(wb.parse_job(demo_text())));"
         "heavy = {'matplotlib', 'pandas', 'tomlkit', 'scipy.sparse', 'typst'};"
         "print(*sorted(heavy & set(sys.modules)))"

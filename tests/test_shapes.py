@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from hypothesis import Phase, given, settings
+from hypothesis import Phase, assume, given, settings
 from hypothesis import strategies as st
 
 import welbric as wb
@@ -253,6 +253,8 @@ def test_arrays_and_scale(shape):
         ("tee", (20, 100, 8, 15, 10), "must be less deep than d"),
         ("rectangular tube", (100, 50, 30), "two walls must be thinner"),
         ("rectangular tube", (100, 50, 5, 40), "half a side"),
+        ("rectangular tube", (100, 100, 5, 50, 2), "a quarter of the wall at the corners"),
+        ("rectangular tube", (100, 100, 5, 30, 0), "a quarter of the wall at the corners"),
         ("round tube", (100, 60), "must be less than the radius"),
         ("welded box", (100, 50, 30, 8), "must be thinner than the section"),
         ("flat bar", (float("nan"), 5), "d: nan mm is given"),
@@ -313,3 +315,24 @@ def test_sections_built_of_others(words, shape, parts):
 def test_words_that_build_nothing(words, found):
     with pytest.raises(wb.InputError, match=found):
         wb.section(words)
+
+
+@given(st.data())
+@settings(max_examples=12, deadline=None)
+def test_odd_proportions_have_a_torsion_that_holds(data):
+    """Flanges thicker than wide and very thick webs: a little above the engine at most."""
+
+    def draw(low, high):
+        return data.draw(st.floats(low, high))
+
+    tf = 10.0
+    bf, tw = draw(6, 100), draw(2, 50)
+    d = 2 * tf + draw(6, 200)
+    assume(tw < bf)
+    sizes = {"d": d, "bf": bf, "tw": tw, "tf": tf}
+    s = own_section("welded I", "S", sizes)
+    x, y = bf / 2, d / 2
+    half = [(x, -y), (x, tf - y), (tw / 2, tf - y), (tw / 2, y - tf), (x, y - tf), (x, y)]
+    corners = half + [(-u, v) for u, v in half[::-1]]
+    engine = general_properties(Outline(corners), size=min(tf, tw, bf, d - 2 * tf) / 2)
+    assert 0.15 * engine.J < s.J < 1.09 * engine.J

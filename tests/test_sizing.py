@@ -10,13 +10,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import welbric as wb
-from welbric.at_once import looks
 from welbric.cli import main
-from welbric.few_sections import assign
-from welbric.jobs import change_job, demo_text
-from welbric.objectives import measure
-from welbric.rates import read_objective
+from welbric.files.jobs import change_job, demo_text
+from welbric.inputs.rates import read_objective
 from welbric.reports.sizing_figure import draw_sizing, efficient
+from welbric.studies.few_sections import assign
+from welbric.studies.objectives import measure, scores
+from welbric.studies.screening import looks
 
 
 def beam(section="W16X45", **fields):
@@ -35,24 +35,24 @@ LISTS = {
 
 @pytest.mark.parametrize("names", LISTS.values(), ids=LISTS)
 @pytest.mark.parametrize("least", ["mass", "depth"])
-@pytest.mark.parametrize("ceiling", [1.0, 0.8])
-def test_the_choice_by_brute_force(names, least, ceiling):
+@pytest.mark.parametrize("largest", [1.0, 0.8])
+def test_the_choice_by_brute_force(names, least, largest):
     job = wb.Job(members=[beam()])
-    found = wb.size(job, ["B"], names, ceiling, least, every=True)["B"]
+    found = wb.size(job, ["B"], names, largest, least, every=True)["B"]
     ratios = {n: wb.check(wb.Job(members=[beam(n)]))["B"] for n in names}
     for candidate in found.candidates:
         alone = ratios[candidate.section.name]
         assert candidate.utilisation == pytest.approx(alone.utilisation, rel=1e-12, nan_ok=True)
     passing = [
         wb.section(n) for n, r in ratios.items()
-        if r.status == "ok" and r.utilisation <= ceiling + 1e-9
+        if r.status == "ok" and r.utilisation <= largest + 1e-9
     ]  # fmt: skip
     order = {"mass": lambda s: s.mass, "depth": lambda s: s.I_x / s.Wel_top}[least]
     if not passing:
         assert found.chosen is None
         return
     assert order(found.chosen.section) == pytest.approx(min(map(order, passing)))
-    short = wb.size(job, ["B"], names, ceiling, least)["B"]
+    short = wb.size(job, ["B"], names, largest, least)["B"]
     assert short.chosen.section == found.chosen.section
 
 
@@ -125,7 +125,7 @@ def test_the_figure_names_the_choice_and_covers_no_name(tmp_path):
         (["FB2", "ST1", "--to", "x.png"], "--to draws one member"),
         (["FB9"], "no member 'FB9'"),
         (["FB2", "--among", "W, depth at most 1 in"], "no section of the catalogue fits"),
-        (["FB2", "--ceiling", "1.4"], "not between 0 and 1"),
+        (["FB2", "--utilisation", "1.4"], "not between 0 and 1"),
         (["C3"], "several sections cannot be sized"),
         (["FB2", "--accept", "RB1"], "RB1 was not sized"),
     ],
@@ -473,20 +473,20 @@ def test_what_is_kept_stays():
         wb.size(other, keep=["A", "B"])
 
 
-def test_ceilings_of_roles_give_way_to_the_members_own():
+def test_utilisations_of_roles_give_way_to_the_members_own():
     members = [
         beam(mark="A", choose="W"),
         beam(mark="B", choose={"among": "W", "utilisation": 1.0}),
         beam(mark="C", role="girder", choose="W"),
     ]
-    sized = wb.size(wb.Job(members=members, ceilings={"beam": 0.6}))
-    assert [one.chosen.ceiling for one in sized] == [0.6, 1.0, 1.0]
+    sized = wb.size(wb.Job(members=members, utilisations={"beam": 0.6}))
+    assert [one.chosen.limit for one in sized] == [0.6, 1.0, 1.0]
     assert sized["A"].chosen.utilisation <= 0.6 < sized["B"].chosen.utilisation
 
 
 def test_a_list_may_name_the_jobs_own_sections_and_words():
     text = """
-welbric = 1
+welbric = 2
 [[section]]
 name = "yard beam"
 shape = "welded I"
@@ -562,3 +562,100 @@ def test_results_show_themselves_in_a_line():
     assert repr(sized["B1"]).startswith("<B1: W16X31 -> W")
     assert repr(sized["B1"].before).startswith("<B1, W16X31: o")
     assert len(repr(sized)) < 100
+
+
+def test_no_spacing_that_fails_is_stepped_over():
+    """One force at three quarters: a restraint that passes the middle leaves a length that fails.
+
+    The ranges that are said to fail are compared with a fine scan.
+    """
+
+    def spaced(x):
+        return wb.Member(
+            mark="B", section="W18X50", steel="A992", span="44 ft", self_weight=False,
+            restraint={"top": {"every": f"{x!r} ft"}},
+            loads=[{"case": "live", "point": "14.5 kip", "at": "33 ft"}],
+        )  # fmt: skip
+
+    found = wb.reserve(wb.Job(members=[spaced(3.0)]), "B", "spacing")
+    failing = [(a / 304.8, b / 304.8) for a, b in found.failing]
+    assert found.value / 304.8 == pytest.approx(failing[0][0])
+    assert found.passes_again
+    for x in np.arange(18.05, 44, 0.5):
+        over = any(a < x < b for a, b in failing)
+        assert status(spaced(float(x))) == ("over" if over else "ok"), x
+
+
+@pytest.mark.parametrize(
+    ("restraint", "words"),
+    [
+        (
+            {"top": "continuous", "bottom": {"every": "5 ft"}},
+            "the top flange stays continuously",
+        ),
+        ({"top": "continuous"}, "continuously restrained, is held at this spacing instead"),
+        ({"top": {"at": ["9 ft"]}}, "has a spacing in place of the places"),
+    ],
+)
+def test_what_a_spacing_takes_the_place_of_is_said(restraint, words, monkeypatch):
+    monkeypatch.setattr("welbric.studies.reserves.STEPS", 3)
+    monkeypatch.setattr("welbric.studies.reserves.FINEST", 1)
+    found = wb.reserve(wb.Job(members=[beam(restraint=restraint)]), "B", "spacing")
+    assert words in found.said
+
+
+def test_rates_of_families():
+    """A family's letters stand for its sections of every standard, however they are written."""
+    prices = {"per_tonne": 1000, "families": {"hss": 3000, "SHS EN10210": 2500, "shs": 2000}}
+    for name, rate in (("HSS6X6X1/4 A1085", 3), ("HSS6X6X1/4", 3), ("SHS100X100X5 EN10210", 2.5),
+                       ("SHS100X100X5", 2), ("W8X31", 1)):  # fmt: skip
+        steel = "S355J2H" if name.startswith("SHS") else "A992" if name[0] == "W" else "A500"
+        steel = "A1085" if "A1085" in name else steel
+        member = beam(name, steel=steel)
+        job = wb.Job(members=[member], prices=prices)
+        cost = scores("cost", job, [member], [member.section])[0]
+        assert cost == pytest.approx(rate * member.section.mass * member.length)
+    for key in ("HHS", "W18", "EN10210"):
+        with pytest.raises(wb.InputError, match=f"families: no family '{key}'"):
+            wb.Job(members=[beam()], prices={"per_tonne": 1000, "families": {key: 1}})
+    with pytest.raises(wb.InputError, match="HSS stands twice"):
+        wb.Job(members=[beam()], carbon={"per_kg": 1, "families": {"HSS": 1, "hss": 2}})
+
+
+OWN = """
+welbric = 2
+bare_units = { length = "ft" }
+[[section]]
+name = "PG1"
+shape = "welded I"
+d = "500 mm"
+bf = "200 mm"
+tf = "16 mm"
+tw = "8 mm"
+[[member]]
+mark = "B"
+section = "W18X50"
+steel = "A572 Gr 50"
+span = 20
+choose = "PG1 or W24X55"
+[[member.load]]
+case = "live"
+line = "1 kip/ft"
+"""
+
+
+def test_a_jobs_own_words_hold_wherever_it_is_asked(tmp_path):
+    """Its sections and its units of bare numbers, in changes, in wishes and beside curves."""
+    job = wb.parse_job(OWN)
+    found = wb.compare(job, "B", ['section = "pg1"; span = 15']).variants[1].result.member
+    assert (found.section.name, found.length) == ("PG1", pytest.approx(15 * 304.8))
+    for among in (None, "PG1, W24X55", ["PG1", "W24X55"]):
+        names = {
+            c.section.name for c in wb.size(job, ["B"], among=among, every=True)["B"].candidates
+        }
+        assert names == {"PG1", "W24X55"}
+    path = tmp_path / "job.toml"
+    path.write_text(OWN)
+    assert CliRunner().invoke(main, ["curve", str(path), "B", "--beside", "PG1"]).exit_code == 0
+    with pytest.raises(wb.InputError, match="B: none of its candidates passes"):
+        wb.size(job, ["B"], among="W6X9 or W6X12", different=1)

@@ -36,7 +36,7 @@ def test_sway_by_hand(method, alpha):
         "sway_compression": "6 kip",
         "storey": STOREY | {"in_moment_frames": 0.5},
     }
-    given = {"second_order": "included", "job": {"method": method}}
+    given = {"second_order": "included", "job": {"design": {"method": method}}}
     rows = combined(column(sway, **given))
     RM = 1 - 0.15 * 0.5
     B2 = 1 / (1 - alpha * 400 / (RM * 20 * 144 / 0.4))
@@ -60,7 +60,7 @@ def test_reduced_stiffness_by_hand(share):
     tau = 1.0 if share <= 0.5 else 4 * share * (1 - share)
     fields = {"buckling": {"minor_length": "1 ft", "major_length": "16 ft"}, "height": "16 ft"}
     forces = {"compression": f"{P} N", "moment_major": ["50 kip ft", "50 kip ft"]}
-    job = {"stability": "direct analysis"}
+    job = {"design": {"stability": "direct analysis"}}
     table = wb.check(column(forces, job=job, **fields))
     (part,) = table.explain("C", "compression and bending").parts
     steps = {e.formula.symbol: e.result for e in part.entries if hasattr(e, "formula")}
@@ -84,13 +84,13 @@ def test_the_analysed_second_order_takes_the_reduced_stiffness():
             wb.Job(members=[member], combinations=["1.0L"], **job))["C"].rows}  # fmt: skip
         return rows["elastic stability in bending"].utilisation, rows["bending, minor axis"].demand
 
-    direct, plain = moments(400, stability="direct analysis"), moments(500)
+    direct, plain = moments(400, design={"stability": "direct analysis"}), moments(500)
     assert direct == pytest.approx(plain, rel=1e-6)
     squashed = wb.Member(
         mark="C", role="column", section="W10X49", height="2 m", second_order="analysed",
         load=[{"case": "live", "compression": "1500 kN"}, {"case": "live", "line": "1 kN/m"}],
     )  # fmt: skip
-    result = wb.check(wb.Job(members=[squashed], stability="direct analysis"))["C"]
+    result = wb.check(wb.Job(members=[squashed], design={"stability": "direct analysis"}))["C"]
     assert any(r.status == "outside" and r.clause == "C2.3" for r in result.rows)
 
 
@@ -157,7 +157,7 @@ def test_where_geometric_axes_are_allowed():
         angle("W8X31")
 
 
-def test_held_angles_do_not_buckle_sideways():
+def test_held_angles_do_not_buckle_laterally():
     held = {"restraint": {"top": "continuous", "bottom": "continuous"}}
     names = {row.name for row in angle(**held).rows}
     assert "lateral-torsional buckling" not in names

@@ -107,3 +107,12 @@ def test_digits(value, text):
 def test_every_kind_is_shown_with_a_unit():
     for show in (METRIC, US):
         assert set(KINDS) - set(show.labels) == {"number"}
+
+
+def test_usual_units_are_those_of_the_registry():
+    """To the last bit: a job reads the same whichever way its unit was found."""
+    from welbric.units import USUAL, _by_registry
+
+    for exponents, sizes in USUAL.items():
+        for text, size in sizes.items():
+            assert _by_registry(text) == (size, exponents), text

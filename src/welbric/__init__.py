@@ -20,27 +20,27 @@ _HOMES = {
     "catalogue": "welbric.sections",
     "wished": "welbric.sections.wish",
     "steel": "welbric.steels",
-    "Job": "welbric.job",
-    "Member": "welbric.members",
-    "MemberLoad": "welbric.actions",
-    "Restraint": "welbric.holds",
-    "CombinedForces": "welbric.actions",
-    "CheckTable": "welbric.results",
-    "check": "welbric.checking",
-    "segments": "welbric.restraints",
-    "reserve": "welbric.reserves",
-    "curves": "welbric.strength_curves",
-    "curves_of_member": "welbric.strength_curves",
-    "compare": "welbric.variants",
-    "check_schedule": "welbric.bulk",
-    "size_schedule": "welbric.bulk",
-    "load_schedule": "welbric.jobs.schedule_files",
-    "size": "welbric.sizing",
-    "sideways": "welbric.checking",
-    "load_job": "welbric.jobs",
-    "parse_job": "welbric.jobs",
-    "change_job": "welbric.jobs",
-    "load_catalogue": "welbric.jobs",
+    "Job": "welbric.inputs.job",
+    "Member": "welbric.inputs.member",
+    "MemberLoad": "welbric.inputs.actions",
+    "Restraint": "welbric.inputs.restraints",
+    "CombinedForces": "welbric.inputs.actions",
+    "CheckTable": "welbric.checking.table",
+    "check": "welbric.checking.check",
+    "segments": "welbric.members.segments",
+    "reserve": "welbric.studies.reserves",
+    "curves": "welbric.studies.curves",
+    "curves_of_member": "welbric.studies.curves",
+    "compare": "welbric.studies.variants",
+    "check_schedule": "welbric.studies.schedule_checks",
+    "size_schedule": "welbric.studies.schedule_checks",
+    "load_schedule": "welbric.files.schedules",
+    "size": "welbric.studies.sizing",
+    "lateral_buckling": "welbric.checking.check",
+    "load_job": "welbric.files.jobs",
+    "parse_job": "welbric.files.jobs",
+    "change_job": "welbric.files.jobs",
+    "load_catalogue": "welbric.files.jobs",
     "table_of": "welbric.sections.kinds",
     "draw": "welbric.reports.figures",
     "Working": "welbric.working",
@@ -49,27 +49,27 @@ _NAMES = {"section": "section_in_words"}
 __all__ = sorted(_HOMES)
 
 if TYPE_CHECKING:
-    from welbric.actions import CombinedForces, MemberLoad
-    from welbric.bulk import check_schedule, size_schedule
-    from welbric.checking import check, sideways
+    from welbric.checking.check import check, lateral_buckling
+    from welbric.checking.table import CheckTable
     from welbric.errors import InputError
-    from welbric.holds import Restraint
-    from welbric.job import Job
-    from welbric.jobs import change_job, load_catalogue, load_job, parse_job
-    from welbric.jobs.schedule_files import load_schedule
-    from welbric.members import Member
+    from welbric.files.jobs import change_job, load_catalogue, load_job, parse_job
+    from welbric.files.schedules import load_schedule
+    from welbric.inputs.actions import CombinedForces, MemberLoad
+    from welbric.inputs.job import Job
+    from welbric.inputs.member import Member
+    from welbric.inputs.restraints import Restraint
+    from welbric.members.segments import segments
     from welbric.reports.figures import draw
-    from welbric.reserves import reserve
-    from welbric.restraints import segments
-    from welbric.results import CheckTable
     from welbric.sections import Section, SectionTable, catalogue
     from welbric.sections.built import section_in_words as section
     from welbric.sections.kinds import table_of
     from welbric.sections.wish import wished
-    from welbric.sizing import size
     from welbric.steels import steel
-    from welbric.strength_curves import curves, curves_of_member
-    from welbric.variants import compare
+    from welbric.studies.curves import curves, curves_of_member
+    from welbric.studies.reserves import reserve
+    from welbric.studies.schedule_checks import check_schedule, size_schedule
+    from welbric.studies.sizing import size
+    from welbric.studies.variants import compare
     from welbric.working import Working
 
 

@@ -53,6 +53,77 @@ degree = 0.017453292519943295 * radian = deg = degrees
 """
 
 
+# The units that people write most: exponents -> spelling -> size. A test holds each against the
+# registry below, which is loaded only for others.
+USUAL: dict[tuple[int, ...], dict[str, float]] = {
+    (1, 0, 0, 0): {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8},
+    (0, 1, 0, 0): {
+        "N": 1.0,
+        "kN": 1000.0,
+        "MN": 1000000.0,
+        "lb": 4.4482216152605,
+        "kip": 4448.2216152605,
+        "kN·m/m/rad": 1000.0,
+        "kN·m/m": 1000.0,
+        "kip·ft/ft/rad": 4448.2216152605,
+        "kip·ft/ft": 4448.2216152605,
+    },
+    (-1, 1, 0, 0): {
+        "N/mm": 1.0,
+        "kN/m": 1.0,
+        "kip/ft": 14.593902937206364,
+        "lb/ft": 0.014593902937206363,
+        "N/m": 0.001,
+        "kN/mm": 1000.0,
+        "kip/in": 175.12683524647636,
+    },
+    (-2, 1, 0, 0): {
+        "Pa": 1e-06,
+        "kPa": 0.001,
+        "MPa": 1.0,
+        "GPa": 1000.0,
+        "psf": 4.7880258980335836e-05,
+        "ksf": 0.047880258980335835,
+        "psi": 0.006894757293168362,
+        "ksi": 6.894757293168362,
+        "N/mm2": 1.0,
+        "kN/m2": 0.001,
+    },
+    (1, 1, 0, 0): {
+        "N mm": 1.0,
+        "kN m": 1000000.0,
+        "kip ft": 1355817.9483314003,
+        "kip-ft": 1355817.9483314003,
+        "kip in": 112984.82902761668,
+        "kip-in": 112984.82902761668,
+        "lb ft": 1355.8179483314004,
+        "kN·m/rad": 1000000.0,
+        "kN·m": 1000000.0,
+        "kip·ft/rad": 1355817.9483314003,
+        "kip·ft": 1355817.9483314003,
+    },
+    (2, 0, 0, 0): {"mm2": 1.0, "cm2": 100.0, "in2": 645.16, "mm²": 1.0, "in²": 645.16},
+    (3, 0, 0, 0): {"mm3": 1.0, "cm3": 1000.0, "in3": 16387.064, "cm³": 1000.0, "in³": 16387.064},
+    (4, 0, 0, 0): {
+        "mm4": 1.0,
+        "cm4": 10000.0,
+        "in4": 416231.4255999999,
+        "cm⁴": 10000.0,
+        "in⁴": 416231.4255999999,
+    },
+    (6, 0, 0, 0): {
+        "cm6": 1000000.0,
+        "in6": 268535866.5400959,
+        "cm⁶": 1000000.0,
+        "in⁶": 268535866.5400959,
+    },
+    (0, 0, 0, 0): {"deg": 0.017453292519943295, "rad": 1.0},
+    (0, 0, 0, 1): {"K": 1.0, "degF": 0.5555555555555556},
+    (-1, 0, 1, 0): {"kg/m": 0.001, "lbm/ft": 0.001488163943569554},
+    (0, 0, 1, 0): {"kg": 1.0, "lbm": 0.45359237},
+}
+
+
 @dataclass(frozen=True)
 class Kind:
     """A kind of quantity: what it is called, its dimensions, and how people write it."""
@@ -94,6 +165,7 @@ KINDS: dict[str, Kind] = {
     "warping": Kind("warping constant", "a", 6, 0, ("816000 cm6", "3040 in6")),
     "angle": Kind("angle", "an", 0, 0, ("30 deg", "0.5 rad")),
     "number": Kind("plain number", "a", 0, 0, ("1.0", "0.85")),
+    "mass": Kind("mass", "a", 0, 0, ("490 kg", "490 kg"), mass=1),
     "mass_per_length": Kind("mass per length", "a", -1, 0, ("74 kg/m", "74 kg/m"), mass=1),
     "temperature": Kind("change of temperature", "a", 0, 0, ("20 K", "36 degF"), temperature=1),
 }
@@ -141,6 +213,13 @@ def unit_factor(text: str) -> tuple[float, tuple[int, ...]]:
     InputError
         If the unit is not known.
     """
+    for exponents, sizes in USUAL.items():
+        if text in sizes:
+            return sizes[text], exponents
+    return _by_registry(text)
+
+
+def _by_registry(text: str) -> tuple[float, tuple[int, ...]]:
     import pint
 
     registry = _registry()
@@ -279,7 +358,7 @@ class DisplayUnits:
         label = self.labels.get(kind, "")
         if not label:
             return 1.0  # a plain number
-        # In US units the pound of a mass per length is a mass; elsewhere it is a force.
+        # The pound of a mass is one; elsewhere it is a force.
         return _display_factor(label.replace("lb", "lbm") if KINDS[kind].mass else label)
 
     def convert(self, value: float, kind: str) -> float:
@@ -317,6 +396,7 @@ METRIC = DisplayUnits(
         "inertia": "cm⁴",
         "warping": "cm⁶",
         "angle": "deg",
+        "mass": "kg",
         "mass_per_length": "kg/m",
         "temperature": "K",
     },
@@ -340,6 +420,7 @@ US = DisplayUnits(
         "inertia": "in⁴",
         "warping": "in⁶",
         "angle": "deg",
+        "mass": "lb",
         "mass_per_length": "lb/ft",
         "temperature": "degF",
     },

@@ -1,6 +1,6 @@
 """Lateral-torsional buckling by eigenvalue: the elastic critical load factor of a member.
 
-A thin-walled member under moments about its major axis and axial force, free to move sideways (u),
+A thin-walled member under moments about its major axis and axial force, free to move laterally (u),
 to twist (phi) and to warp. Both are cubics between nodes (Hermite), so that every node has four
 freedoms: u, u', phi, phi'. With the stresses of first-order theory the second-order energy is
 
@@ -31,23 +31,23 @@ _POINTS, _WEIGHTS = (
     np.array([0.11846344252809454, 0.23931433524968324, 0.28444444444444444, 0.23931433524968324,
               0.11846344252809454]),
 )  # fmt: skip
-RIGID = 1e7  # of EI over the cube of an element's length: the stiffness of a rigid restraint
+SAME_PLACE = 1e-4  # of the length: nearer places share a node, for shorter elements lose digits
 LARGEST = 1e100  # N mm: beyond it products of loads are no numbers
 LEAST_ELEMENTS = 8  # the factor within 0.002 % under uniform moment
 
 
 @dataclass(frozen=True)
 class Hold:
-    """What holds the member sideways at a place.
+    """What holds the member laterally at a place.
 
     Attributes
     ----------
     at : float, mm
     u, twist, turn, warping : bool
-        Whether the shear centre is held sideways, against twisting, against turning in plan and
+        Whether the shear centre is held laterally, against twisting, against turning in plan and
         against warping.
     height : float, optional
-        A rigid sideways hold at this height above the shear centre, mm.
+        A rigid lateral hold at this height above the shear centre, mm.
     spring, twist_spring, turn_spring, warping_spring : float
         N/mm at the height (or the shear centre); N mm per radian against twisting and against
         turning in plan; N mm3 against warping, for a twist of one radian in a mm.
@@ -67,10 +67,10 @@ class Hold:
 
 @dataclass(frozen=True)
 class AllAlong:
-    """A hold without a gap: sideways at a height above the shear centre, mm, rigid or a spring.
+    """A hold without a gap: lateral, at a height above the shear centre, mm, rigid or a spring.
 
     `spring` is in N/mm for each mm, `twist_spring` in N mm per radian for each mm; without either
-    the sideways hold is rigid.
+    the lateral hold is rigid.
     """
 
     height: float
@@ -118,7 +118,7 @@ class Buckling:
         Infinite where the loads cannot make the member buckle.
     x : array, shape (J,), mm
     u, twist : array, shape (S, J)
-        The mode at the nodes, scaled to a largest sideways movement of 1 (or a largest twist).
+        The mode at the nodes, scaled to a largest lateral movement of 1 (or a largest twist).
     """
 
     factor: Array
@@ -128,13 +128,20 @@ class Buckling:
 
 
 def mesh(length: float, places: Sequence[float], least: int = LEAST_ELEMENTS) -> Array:
-    """Return nodes that hold every place, with at least so many elements in between."""
-    stops = np.unique(np.concatenate([[0.0, length], [p for p in places if 0 < p < length]]))
-    stops = stops[np.concatenate([[True], np.diff(stops) > 1e-6 * length])]
-    stops[-1] = length
-    found = [stops[:1]]
+    """Return nodes at every place, with at least so many elements in all.
+
+    Places that are as good as one, by `SAME_PLACE`, share a node.
+    """
+    near = SAME_PLACE * length
+    stops = [0.0]
+    for place in sorted(places):
+        if stops[-1] + near < place < length - near:
+            stops.append(place)
+    stops.append(length)
+    found = [np.zeros(1)]
     for a, b in pairwise(stops):
-        count = max(2, int(np.ceil(least * (b - a) / length)))
+        share = least * (b - a) / length
+        count = max(2 if share > 0.25 else 1, int(np.ceil(share)))
         found.append(a + (b - a) * np.arange(1, count + 1) / count)
     return np.concatenate(found)
 
@@ -153,7 +160,7 @@ def buckling(
     point_height: Sequence[tuple[float, float]],
     holds: Sequence[Hold | AllAlong],
 ) -> Buckling:
-    """Return the factor on all loads at which the member buckles sideways.
+    """Return the factor on all loads at which the member buckles laterally.
 
     Parameters
     ----------
@@ -170,7 +177,7 @@ def buckling(
     Raises
     ------
     InputError
-        If the holds leave the member free to move sideways or to twist without resistance, or the
+        If the holds leave the member free to move laterally or to twist without resistance, or the
         loads are beyond numbers.
     """
     L = np.diff(nodes)
@@ -216,39 +223,83 @@ def buckling(
         number = 4 * int(np.argmin(np.abs(nodes - place))) + 2
         G[:, number, number] -= value
 
-    EI = EI.max(axis=1)
-    rigid = RIGID * EI / L.min() ** 3
     middle = 0.5 * (nodes[:-1] + nodes[1:])
-    gone: set[int] = set()
+    ties = _Ties(len(nodes))
     for hold in holds:
         if isinstance(hold, AllAlong):
-            elastic = hold.spring > 0 or hold.twist_spring > 0
-            smeared = np.full_like(rigid, hold.spring) if elastic else rigid / L.mean()
-            k = smeared[:, None, None]
             along = (middle > hold.start) & (middle < hold.end)
+            if not (hold.spring > 0 or hold.twist_spring > 0):
+                # The cubics agree all along where their values and slopes agree at the nodes.
+                held_nodes = np.append(along, False) | np.append(False, along)
+                for node in np.flatnonzero(held_nodes).tolist():
+                    ties.tie(4 * node, hold.height)
+                    ties.tie(4 * node + 1, hold.height)
+                continue
             mass = integral(one * along[:, None], H, H)
             cross = up(mass) + up(mass).transpose(0, 2, 1)
-            K = K + k * (uu(mass) - hold.height * cross + hold.height**2 * pp(mass))
-            K = K + hold.twist_spring * pp(mass)
+            held = uu(mass) - hold.height * cross + hold.height**2 * pp(mass)
+            K = K + hold.spring * held + hold.twist_spring * pp(mass)
             continue
         first = 4 * int(np.argmin(np.abs(nodes - hold.at)))
-        held = (hold.u, hold.turn, hold.twist, hold.warping)
-        gone |= {first + i for i, is_held in enumerate(held) if is_held}
-        a = hold.height or 0.0
-        k = rigid if hold.height is not None and not hold.spring else np.full_like(EI, hold.spring)
+        for i, is_held in enumerate((hold.u, hold.turn, hold.twist, hold.warping)):
+            if is_held:
+                ties.fix(first + i)
+        if hold.height is not None and not hold.spring:
+            ties.tie(first, hold.height)
+        a, k = hold.height or 0.0, hold.spring
         K[:, first, first] += k
         K[:, first, first + 2] -= k * a
         K[:, first + 2, first] -= k * a
         K[:, first + 2, first + 2] += k * a**2 + hold.twist_spring
         K[:, first + 1, first + 1] += hold.turn_spring
         K[:, first + 3, first + 3] += hold.warping_spring
-    free = np.array([i for i in range(total) if i not in gone])
+    gone, tied = ties.settled()
+    free = np.array([i for i in range(total) if i not in gone and i not in tied])
     if len(free) == 0:
-        return Buckling(np.full(len(EI), np.inf), nodes, *np.zeros((2, len(EI), len(nodes))))
-    return _solve(K[:, free][:, :, free], G[:, free][:, :, free], free, nodes)
+        return Buckling(np.full(len(K), np.inf), nodes, *np.zeros((2, len(K), len(nodes))))
+    # A lateral freedom that follows the twist beside it goes into that one.
+    follows = np.array(list(tied), dtype=np.intp)
+    heights = np.array([tied[i] for i in tied])
+    for matrix in (K, G):
+        matrix[:, :, follows + 2] += heights * matrix[:, :, follows]
+        matrix[:, follows + 2, :] += heights[:, None] * matrix[:, follows, :]
+    return _solve(K[:, free][:, :, free], G[:, free][:, :, free], free, nodes, follows, heights)
 
 
-def _solve(K: Array, G: Array, free: Array, nodes: Array) -> Buckling:
+class _Ties:
+    """What rigid holds ask of the freedoms: to be zero, or to follow the twist.
+
+    A lateral freedom stands two before its twist: u and phi, u' and phi'.
+    """
+
+    def __init__(self, count: int) -> None:
+        self.fixed = np.zeros(4 * count, dtype=bool)
+        self.heights: dict[int, set[float]] = {}
+
+    def fix(self, freedom: int) -> None:
+        """Ask a freedom to be zero."""
+        self.fixed[freedom] = True
+
+    def tie(self, freedom: int, height: float) -> None:
+        """Ask a lateral freedom to be its twist times a height."""
+        self.heights.setdefault(int(freedom), set()).add(height)
+
+    def settled(self) -> tuple[set[int], dict[int, float]]:
+        """Return the freedoms that are zero, and those that follow their twist, with the height."""
+        gone = {int(i) for i in np.flatnonzero(self.fixed)}
+        tied: dict[int, float] = {}
+        for u, heights in self.heights.items():
+            twist = u + 2
+            if len(heights) > 1 or (u in gone and heights != {0.0}):
+                gone |= {u, twist}  # two lines of the section stay where they are
+            elif twist in gone or heights == {0.0}:
+                gone.add(u)
+            else:
+                (tied[u],) = heights
+        return gone, tied
+
+
+def _solve(K: Array, G: Array, free: Any, nodes: Array, follows: Any, heights: Array) -> Buckling:
     # Each freedom in units of its own stiffness keeps the matrices well scaled.
     scale = 1.0 / np.sqrt(np.einsum("sii->si", K))
     K = K * scale[:, :, None] * scale[:, None, :]
@@ -257,11 +308,11 @@ def _solve(K: Array, G: Array, free: Array, nodes: Array) -> Buckling:
         lower = np.linalg.cholesky(K)
     except np.linalg.LinAlgError:
         raise InputError(
-            "nothing keeps the member from moving sideways or twisting: hold it at its supports"
+            "nothing keeps the member from moving laterally or twisting: hold it at its supports"
         ) from None
     if np.min(np.einsum("sii->si", lower)) < 1e-7:
         raise InputError(
-            "nothing keeps the member from moving sideways or twisting: hold it at its supports"
+            "nothing keeps the member from moving laterally or twisting: hold it at its supports"
         )
     # K x = -factor G x  ->  the largest eigenvalue of -inv(L) G inv(L') is one over the factor.
     half = np.linalg.solve(lower, G)
@@ -272,6 +323,7 @@ def _solve(K: Array, G: Array, free: Array, nodes: Array) -> Buckling:
     shape = np.linalg.solve(lower.transpose(0, 2, 1), vectors[:, :, -1:])[..., 0] * scale
     whole = np.zeros((len(K), 4 * len(nodes)))
     whole[:, free] = shape
+    whole[:, follows] = heights * whole[:, follows + 2]
     u, twist = whole[:, 0::4], whole[:, 2::4]
     size = np.abs(u).max(axis=1)
     size = np.where(size > 1e-9 * np.abs(twist).max(axis=1), size, np.abs(twist).max(axis=1))
@@ -307,7 +359,7 @@ class _Scatter:
         return whole
 
     def uu(self, element: Array) -> Array:
-        """Return a matrix between sideways movements."""
+        """Return a matrix between lateral movements."""
         return self._put(element, self.of_u, self.of_u)
 
     def pp(self, element: Array) -> Array:
@@ -315,5 +367,5 @@ class _Scatter:
         return self._put(element, self.of_twist, self.of_twist)
 
     def up(self, element: Array) -> Array:
-        """Return a matrix between sideways movements and twists."""
+        """Return a matrix between lateral movements and twists."""
         return self._put(element, self.of_u, self.of_twist)

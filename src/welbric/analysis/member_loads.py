@@ -49,9 +49,20 @@ class AxialLoad:
 
 @dataclass(frozen=True)
 class AxialLineLoad:
-    """A uniform axial load over the whole member; N/mm, positive away from the start."""
+    """An axial load along part of a member, changing linearly; N/mm, positive towards the end."""
 
-    n: float
+    start: float
+    end: float
+    n_start: float
+    n_end: float
+
+
+@dataclass(frozen=True)
+class Push:
+    """A force along the member at a place; N, positive towards the end."""
+
+    at: float
+    F: float
 
 
 @dataclass(frozen=True)
@@ -102,8 +113,8 @@ class Torque:
 
 
 Load = (
-    LineLoad | PointLoad | MomentLoad | AxialLoad | AxialLineLoad | Movement | Curvature | Strain
-    | Warming | Torque
+    LineLoad | PointLoad | MomentLoad | AxialLoad | AxialLineLoad | Push | Movement | Curvature
+    | Strain | Warming | Torque
 )  # fmt: skip
 
 
@@ -112,9 +123,9 @@ def breaks_of(length: float, cases: Sequence[Sequence[Load]], more: Sequence[flo
     places = {0.0, length, *more}
     for loads in cases:
         for load in loads:
-            if isinstance(load, LineLoad | Curvature | Strain | Warming):
+            if isinstance(load, LineLoad | AxialLineLoad | Curvature | Strain | Warming):
                 places |= {load.start, load.end}
-            elif not isinstance(load, AxialLineLoad):
+            else:
                 places.add(load.at)
     kept: list[float] = []
     for place in sorted(p for p in places if 0 <= p <= length):
@@ -143,15 +154,19 @@ def axial(
         1/(E A), where both ends are held.
     """
     pushes = np.zeros((len(cases), len(breaks)))
-    rate, strain = np.zeros((2, len(cases), len(breaks) - 1))
+    strain = np.zeros((len(cases), len(breaks) - 1))
+    rate = np.zeros((len(cases), len(breaks) - 1, 2))
     sign = 1.0 if min(held) <= breaks[0] else -1.0
     middle = 0.5 * (breaks[:-1] + breaks[1:])
     for i, loads in enumerate(cases):
         for load in loads:
             if isinstance(load, AxialLoad):
                 pushes[i, node_of(breaks, load.at)] += sign * load.N
+            elif isinstance(load, Push):
+                pushes[i, node_of(breaks, load.at)] += load.F
             elif isinstance(load, AxialLineLoad):
-                rate[i] += load.n
+                ends = (np.array([v]) for v in (load.start, load.end, load.n_start, load.n_end))
+                add_lines(rate[i][None], breaks, np.zeros(1, dtype=np.intp), *ends)
             elif isinstance(load, Strain):
                 strain[i] += load.epsilon * ((middle > load.start) & (middle < load.end))
     return _lengthwise(breaks, pushes, rate, strain, held, flexibility)
@@ -176,8 +191,8 @@ def twisting(
         for load in loads:
             if isinstance(load, Torque):
                 torques[i, node_of(breaks, load.at)] += load.T
-    nothing = np.zeros((len(cases), len(breaks) - 1))
-    return _lengthwise(breaks, torques, nothing, nothing, held, flexibility)
+    nothing = np.zeros((len(cases), len(breaks) - 1, 2))
+    return _lengthwise(breaks, torques, nothing, nothing[..., 0], held, flexibility)
 
 
 def _lengthwise(
@@ -185,29 +200,33 @@ def _lengthwise(
 ) -> Diagram:
     """Return the force along a member, or the moment about its axis.
 
-    Pushes, shape (L, I + 1), and the uniform rate, (L, I), act towards the end; the strain, (L, I),
-    is free of force. Between two holds the elongation is zero; beyond the last nothing pulls.
+    Pushes, shape (L, I + 1), and the rate, (L, I, 2) as value at the interval's start and change
+    over it, act towards the end; the strain, (L, I), is free of force. Between two holds the
+    elongation is zero; beyond the last nothing pulls.
     """
     lengths = np.diff(breaks)
     flexible = np.broadcast_to(np.asarray(flexible, dtype=float), lengths.shape)
     # Counted from a start with no force there: what is missing is a constant in each bay.
-    gain = np.zeros_like(rate)
-    gain[:, 1:] = -np.cumsum(rate * lengths, axis=1)[:, :-1]
+    first_power, second_power = -rate[..., 0] * lengths, -0.5 * rate[..., 1] * lengths
+    added = first_power + second_power
+    gain = np.zeros_like(added)
+    gain[:, 1:] = np.cumsum(added, axis=1)[:, :-1]
     N = gain - np.cumsum(pushes[:, :-1], axis=1)
-    at_end = N - rate * lengths
+    at_end = N + added
+    mean = N + first_power / 2 + second_power / 3
     stops = [0, *sorted({node_of(breaks, x) for x in held} - {0, len(lengths)}), len(lengths)]
     ends = {node_of(breaks, x) for x in held}
     for first, last in pairwise(stops):
         bay = slice(first, last)
         if {first, last} <= ends:
-            stretch = (0.5 * (N + at_end) * flexible + strain)[:, bay] @ lengths[bay]
+            stretch = (mean * flexible + strain)[:, bay] @ lengths[bay]
             constant = -stretch / (flexible[bay] @ lengths[bay])
         elif first in ends:
             constant = pushes[:, last] - at_end[:, last - 1]
         else:
             constant = -pushes[:, first] - N[:, first]
         N[:, bay] += constant[:, None]
-    return Diagram(breaks, np.stack([N, -rate * lengths], axis=-1))
+    return Diagram(breaks, np.stack([N, first_power, second_power], axis=-1))
 
 
 def nodes_of(breaks: Array, at: Array) -> NDArray[np.intp]:

@@ -15,6 +15,7 @@ second order adds with the default number, for a length that buckles in one half
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
@@ -101,6 +102,16 @@ def critical_force(
     EI : float, N mm2
     hinges : sequence of float, mm
     """
+    if any(s.spring or s.rotation_spring for s in supports):
+        return _critical_force(length, tuple(supports), EI, tuple(hinges))
+    # Without springs it goes with the stiffness: one solution serves both axes of every section.
+    return EI * _critical_force(length, tuple(supports), 1.0, tuple(hinges))
+
+
+@functools.lru_cache(maxsize=256)
+def _critical_force(
+    length: float, supports: tuple[Support, ...], EI: float, hinges: tuple[float, ...]
+) -> float:
     stops = distinct(np.array([0.0, length, *(s.at for s in supports), *hinges]))
     nodes = distinct(link_nodes(list(pairwise(stops.tolist()))))
     units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]

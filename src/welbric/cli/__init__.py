@@ -6,6 +6,7 @@ Every command imports what it needs when it runs, so that start-up stays short.
 from __future__ import annotations
 
 import gc
+import os
 import sys
 
 import click
@@ -17,7 +18,7 @@ COMMANDS = (
     *(members.demo, members.check, members.explain, members.segments, members.draw),
     *(choosing.size, choosing.reserve, choosing.compare, choosing.curve),
     schedules.schedule,
-    *(reference.sections, reference.double_entry, reference.scope, reference.schema),
+    *(reference.sections, reference.reconcile, reference.scope, reference.schema),
 )
 
 
@@ -29,6 +30,9 @@ def main() -> None:
     A job file (TOML) describes the members. Exit status: 0 all within limits, 1 something over or
     outside the standard's scope, 2 the input was wrong.
     """
+    # The matrices of members are small: threads of linear algebra would wait for one another.
+    for library in ("OPENBLAS", "MKL", "OMP"):
+        os.environ.setdefault(f"{library}_NUM_THREADS", "1")
     # A command lives for a second: looking for garbage while it loads only costs time.
     gc.set_threshold(200_000)
     for stream in (sys.stdout, sys.stderr):

@@ -20,7 +20,7 @@ from welbric.errors import InputError
 @click.argument("job", type=click.Path(path_type=Path))
 @click.argument("marks", nargs=-1)
 @click.option("--among", help="In words: 'W, depth at most 18 in'. Default: as the member says.")
-@click.option("--ceiling", type=float, help="Largest utilisation.  [default: 1]")
+@click.option("--utilisation", type=float, help="Largest utilisation.  [default: 1]")
 @click.option("--least", help="mass, depth, cost, carbon, or a mix: '0.7 cost + 0.3 depth'.")
 @click.option("--keep", help="Marks (commas between) whose sections stay as they are.")
 @click.option("--different", type=int, help="The most different sections for all of them.")
@@ -37,7 +37,7 @@ def size(
     job: Path,
     marks: tuple[str, ...],
     among: str | None,
-    ceiling: float | None,
+    utilisation: float | None,
     least: str | None,
     keep: str | None,
     different: int | None,
@@ -52,12 +52,12 @@ def size(
 
     Nothing is written unless --accept says so. Exit status 1 if a member finds no section.
     """
-    from welbric.jobs import accept_sizes, load_job
-    from welbric.sizing import size as size_job
+    from welbric.files.jobs import accept_sizes, load_job
+    from welbric.studies.sizing import size as size_job
 
     kept = [mark.strip() for mark in (keep or "").split(",") if mark.strip()]
     sized = size_job(
-        load_job(job), marks, among, ceiling, least, every or to is not None, different, kept
+        load_job(job), marks, among, utilisation, least, every or to is not None, different, kept
     )
     if to is not None:
         from welbric.reports.sizing_figure import save_sizing
@@ -67,18 +67,16 @@ def size(
         save_sizing(sized, sized.sizings[0].member.mark, to)
         click.echo(f"Wrote {to}.", err=as_json)
     if as_csv:
-        from welbric.reports.documents import as_csv as write_csv
-        from welbric.reports.documents import candidate_table
+        from welbric.documents.records import as_csv as write_csv
+        from welbric.studies.sizing import candidate_table
 
         click.echo(write_csv(candidate_table(sized)), nl=False)
     elif as_json:
-        from welbric.reports.documents import candidate_records
+        from welbric.studies.sizing import candidate_records
 
         print_json(candidate_records(sized))
     else:
-        from welbric.reports.sizing_tables import sizing_tables
-
-        put(sizing_tables(sized, every, sort or ""))
+        put(sized.document(every, sort or ""))
     if accept is not None:
         listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]
         changed = accept_sizes(job, sized, listed)
@@ -118,10 +116,10 @@ def reserve(
 
     Or the least that suffices: a yield stress, a cover plate.
     """
-    from welbric.jobs import load_job
+    from welbric.files.jobs import load_job
     from welbric.reports.documents import reserve_document
-    from welbric.reports.sizing_tables import reserve_words
-    from welbric.reserves import reserve as reserve_of
+    from welbric.studies.reserve_words import reserve_words
+    from welbric.studies.reserves import reserve as reserve_of
     from welbric.units import parse
 
     asked = {
@@ -150,25 +148,26 @@ def reserve(
     "changes",
     multiple=True,
     required=True,
-    help="Keys of the member, such as 'section = \"W18X55\"; Cb = 1.2'; may be repeated.",
+    help="Keys of the member, such as 'section = \"W18X55\"; design.Cb = 1.2'; may be repeated.",
 )
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @says_what_is_wrong
 def compare(job: Path, mark: str, changes: tuple[str, ...], as_json: bool) -> None:
     """Check member MARK of JOB as it is and with each change, side by side."""
-    from welbric.jobs import load_job
-    from welbric.variants import compare as compare_changes
+    from welbric.files.jobs import load_job
+    from welbric.studies.variants import compare as compare_changes
 
-    found = compare_changes(load_job(job), mark, changes)
+    whole = load_job(job)
+    found = compare_changes(whole, mark, changes)
     if as_json:
-        from welbric.reports.documents import finite
-        from welbric.reports.variant_tables import comparison_records
+        from welbric.documents.records import finite
+        from welbric.studies.comparisons_shown import comparison_records
 
         print_json(finite(comparison_records(found)))
     else:
-        from welbric.reports.variant_tables import comparison_table
+        from welbric.studies.comparisons_shown import comparison_document
 
-        put(comparison_table(found))
+        put(comparison_document(found, whole.display))
 
 
 @click.command(short_help="The strength of a section over a length.")
@@ -198,13 +197,15 @@ def curve(
     as_json: bool,
 ) -> None:
     """Show the strength of MARK's section over a length, and what member MARK of JOB asks of it."""
-    from welbric.jobs import load_job
+    from welbric.files.jobs import load_job
     from welbric.sections.built import section_in_words
-    from welbric.strength_curves import curves_of_member
+    from welbric.sections.catalogues import folded
+    from welbric.studies.curves import curves_of_member
     from welbric.units import parse
 
     whole = load_job(job)
-    others = [section_in_words(name) for name in beside]
+    own = whole.own_sections
+    others = [own.get(folded(name)) or section_in_words(name) for name in beside]
     longest = None if upto is None else parse(upto, "length")
     found = curves_of_member(whole, mark, of, others, longest)
     if to is not None:
@@ -213,14 +214,14 @@ def curve(
         save_curves(found, whole.display, to)
         click.echo(f"Wrote {to}.", err=as_csv or as_json)
     if as_json:
-        from welbric.reports.documents import finite
+        from welbric.documents.records import finite
 
         print_json(finite(found.records(whole.display)))
     elif as_csv:
-        from welbric.reports.documents import as_csv as write_csv
+        from welbric.documents.records import as_csv as write_csv
 
         click.echo(write_csv(found.records(whole.display)), nl=False)
     else:
-        from welbric.reports.variant_tables import curve_table
+        from welbric.studies.comparisons_shown import curves_document
 
-        put(curve_table(found, whole.display))
+        put(curves_document(found, whole.display))

@@ -28,9 +28,8 @@ def demo(folder: Path) -> None:
     A job file that is there already is kept. One member of the demo is over and one a plain
     failure, so that every verdict is seen; the exit status is 0 all the same.
     """
-    from welbric.checking import check as check_job
-    from welbric.jobs import MEMBERS, demo_text, load_job
-    from welbric.reports.tables import check_table
+    from welbric.checking.check import check as check_job
+    from welbric.files.jobs import MEMBERS, demo_text, load_job
 
     try:
         folder.mkdir(parents=True, exist_ok=True)
@@ -40,13 +39,15 @@ def demo(folder: Path) -> None:
     table = demo_text(MEMBERS)
     for file, text in ((path, demo_text()), (folder / MEMBERS, table)):
         _keep_or_write(file, text.encode())
-    from welbric.jobs.schedule_files import csv_cells
-    from welbric.reports.schedule_files import sheet_bytes
+    from welbric.files.schedule_results import sheet_bytes
+    from welbric.files.schedules import csv_cells
+    from welbric.inputs.schedules import read_schedule
 
-    rows = [row for _, row in csv_cells(table) if not row[0].startswith("#")]
-    _keep_or_write((folder / MEMBERS).with_suffix(".xlsx"), sheet_bytes(rows))
+    schedule = read_schedule(csv_cells(table), MEMBERS)
+    rows = [row for _, row in schedule.cells]
+    _keep_or_write((folder / MEMBERS).with_suffix(".xlsx"), sheet_bytes(rows, schedule))
     click.echo()
-    put(check_table(check_job(load_job(path))))
+    put(check_job(load_job(path)).document())
     click.echo(
         f"\nNext:  welbric explain {path} FB2\n"
         f"       welbric draw {path} FB2\n"
@@ -56,7 +57,7 @@ def demo(folder: Path) -> None:
 
 
 def _keep_or_write(path: Path, content: bytes) -> None:
-    from welbric.jobs import save_bytes
+    from welbric.files.jobs import save_bytes
 
     if path.exists():
         click.echo(f"{path} is there already and is kept as it is.")
@@ -78,9 +79,9 @@ def _keep_or_write(path: Path, content: bytes) -> None:
 @says_what_is_wrong
 def check(job: Path, details: bool, as_json: bool, as_csv: bool, against: Path | None) -> None:
     """Check the members of JOB: utilisation, verdict, what governs and where."""
-    from welbric.checking import check as check_job
-    from welbric.jobs import load_job
-    from welbric.results import records
+    from welbric.checking.check import check as check_job
+    from welbric.checking.table import records
+    from welbric.files.jobs import load_job
 
     if against is not None:
         sys.exit(_say_what_is_stale(job, against))
@@ -90,13 +91,11 @@ def check(job: Path, details: bool, as_json: bool, as_csv: bool, against: Path |
 
         print_json(check_document(table))
     elif as_csv:
-        from welbric.reports.documents import as_csv as write_csv
+        from welbric.documents.records import as_csv as write_csv
 
         click.echo(write_csv(records(table)), nl=False)
     else:
-        from welbric.reports.tables import check_table
-
-        put(check_table(table, details))
+        put(table.document(details))
     sys.exit(0 if table.ok else OVER_OR_OUTSIDE)
 
 
@@ -104,8 +103,8 @@ def _say_what_is_stale(job: Path, against: Path) -> int:
     """Print which results do not stand any more; return the exit status."""
     import json
 
-    from welbric.fingerprints import stale
-    from welbric.jobs import load_job, read_text
+    from welbric.checking.fingerprints import stale
+    from welbric.files.jobs import load_job, read_text
 
     try:
         document = json.loads(read_text(against))
@@ -137,8 +136,8 @@ def explain(
     job: Path, mark: str, name: str | None, form: str, as_json: bool, to: Path | None
 ) -> None:
     """Show every step of the checks of member MARK in JOB, each at its governing combination."""
-    from welbric.checking import check_one
-    from welbric.jobs import load_job, save_text
+    from welbric.checking.check import check_one
+    from welbric.files.jobs import load_job, save_text
 
     explanation = check_one(load_job(job), mark).explain(mark, name)
     if as_json:
@@ -151,9 +150,7 @@ def explain(
     elif form == "typst":
         text = explanation.typst()
     elif form == "html":
-        from welbric.reports.workings import page
-
-        text = page(explanation)
+        text = explanation.page()
     else:
         text = explanation.text(WIDTH)
     if to is None:
@@ -174,15 +171,18 @@ def explain(
 def segments(
     job: Path, mark: str, as_json: bool, as_csv: bool, under: str | None, to: Path | None
 ) -> None:
-    """Show the lengths of member MARK between points that hold its flanges: moment, Cb, ratio.
+    """Show the lengths of member MARK between points that hold its flanges: moments, ratios.
 
-    Below the table stands when the whole member buckles sideways, elastically, by eigenvalue;
+    Below the table stands when the whole member buckles laterally, elastically, by eigenvalue;
     `--to` draws the segments and that mode.
     """
-    from welbric.bracing import brace_needs, continuous_needs, twist_needs
-    from welbric.checking import check_member, segment_rows, sideways
-    from welbric.jobs import load_job
-    from welbric.reports import documents, tables
+    from welbric.checking import shown
+    from welbric.checking.bracing import brace_needs, continuous_needs, twist_needs
+    from welbric.checking.check import check_member, lateral_buckling, segment_rows
+    from welbric.documents.blocks import paragraph
+    from welbric.documents.records import as_csv as write_csv
+    from welbric.files.jobs import load_job
+    from welbric.reports import documents
 
     whole = load_job(job)
     member = whole.member(mark)
@@ -195,7 +195,7 @@ def segments(
     }
     critical, why_not = None, ""
     try:
-        critical = sideways(whole, member, under)
+        critical = lateral_buckling(whole, member, under)
     except InputError as error:
         if under is not None or to is not None:
             raise
@@ -203,13 +203,17 @@ def segments(
     if as_json:
         print_json(documents.segments_document(rows, needs, critical, whole.display))
     elif as_csv:
-        click.echo(documents.as_csv(documents.segment_records(rows, whole.display)), nl=False)
+        click.echo(write_csv(documents.segment_records(rows, whole.display)), nl=False)
     else:
-        put(tables.segment_table(member.mark, rows, whole.display))
-        for found, table in zip(needs.values(), tables.NEEDS, strict=True):
+        document = [*shown.segments_document(member.mark, rows, whole)]
+        for found, written in zip(needs.values(), shown.NEEDS, strict=True):
             if found:
-                put(table(found, whole.display))
-        put(tables.sideways_words(critical, whole.display) if critical else why_not)
+                document += written(found, whole)
+        if critical is not None:
+            document += shown.lateral_buckling_document(critical, whole)
+        else:
+            document.append(paragraph(why_not))
+        put(document)
     if to is not None and critical is not None:
         from welbric.reports.mode_figure import save_mode
 
@@ -226,8 +230,8 @@ def segments(
 @says_what_is_wrong
 def draw(job: Path, mark: str, to: Path | None) -> None:
     """Draw member MARK of JOB: supports, loads, restraints, shear, moment, deflection."""
-    from welbric.checking import check_one
-    from welbric.jobs import load_job
+    from welbric.checking.check import check_one
+    from welbric.files.jobs import load_job
     from welbric.reports.figures import save
 
     table = check_one(load_job(job), mark)

@@ -1,4 +1,4 @@
-"""What Welbric knows: sections, double-entry, scope, schema."""
+"""What Welbric knows: sections, reconciliation, scope, schema."""
 
 from __future__ import annotations
 
@@ -46,13 +46,14 @@ def sections(
 
         welbric sections "W or HEA, depth at most 360 mm, mass under 60 kg/m, sorted by mass"
     """
+    from welbric.documents.records import as_csv as write_csv
     from welbric.reports import documents, tables
     from welbric.units import DISPLAY
 
     show = DISPLAY[units]
     own = {}
     if catalogue is not None:
-        from welbric.jobs import load_catalogue
+        from welbric.files.jobs import load_catalogue
 
         own = load_catalogue(catalogue).sections
     found = _sections_wanted(wanted, own)
@@ -66,7 +67,7 @@ def sections(
     elif as_json:
         print_json(documents.section_records(found, show))
     elif as_csv:
-        click.echo(documents.as_csv(documents.section_records(found, show)), nl=False)
+        click.echo(write_csv(documents.section_records(found, show)), nl=False)
     elif len(found) == 1 or len(wanted) > 1:
         put(tables.section_sheet(found, show))
     else:
@@ -96,11 +97,11 @@ def _sections_wanted(wanted: tuple[str, ...], own: dict[str, Section]) -> list[S
     return ([] if find(text) else list(sections_named(text))) or [section_in_words(text)]
 
 
-@click.command("double-entry", short_help="How the catalogues reconcile with their dimensions.")
+@click.command("reconcile", short_help="How the catalogues reconcile with their dimensions.")
 @click.argument("file", required=False, type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @says_what_is_wrong
-def double_entry(file: Path | None, as_json: bool) -> None:
+def reconcile(file: Path | None, as_json: bool) -> None:
     """Show how every catalogue row reconciles with its dimensions, and which are left out.
 
     With FILE, a CSV or TOML catalogue of your own; exit status 2 if a row of it is bad.
@@ -110,7 +111,7 @@ def double_entry(file: Path | None, as_json: bool) -> None:
     if file is None:
         families, wrong = report(), []
     else:
-        from welbric.jobs import load_catalogue
+        from welbric.files.jobs import load_catalogue
 
         own = load_catalogue(file, keep_good=True)
         families, wrong = (
@@ -156,6 +157,6 @@ def scope(standard: str, markdown: bool, as_json: bool) -> None:
 @says_what_is_wrong
 def schema() -> None:
     """Print the JSON Schema of the job file."""
-    from welbric.jobs import schema as job_schema
+    from welbric.files.jobs import schema as job_schema
 
     print_json(job_schema())

@@ -25,7 +25,7 @@ PATIENCE = 2_000  # rows of a schedule that take a moment
 @click.option(
     "--among", help="Choose the lightest of these for every mark: 'W, depth at most 18 in'."
 )
-@click.option("--ceiling", type=float, default=1.0, help="Largest utilisation when choosing.")
+@click.option("--utilisation", type=float, default=1.0, help="Largest utilisation when choosing.")
 @click.option("--standard", default="AISC 360-22", show_default=True)
 @click.option("--method", default="LRFD", show_default=True)
 @click.option("--steel", default="A992", show_default=True, help="Of the rows that name none.")
@@ -46,7 +46,7 @@ PATIENCE = 2_000  # rows of a schedule that take a moment
 def schedule(
     file: Path,
     among: str | None,
-    ceiling: float,
+    utilisation: float,
     standard: str,
     method: str,
     steel: str,
@@ -61,36 +61,36 @@ def schedule(
     """Check the many members of FILE, a CSV or XLSX with a row for each, or choose their sections.
 
     The heads name what they hold, with units: mark, section, steel, combination, length (ft),
-    unbraced_length (ft), compression (kip), moment_major (kip ft), shear_major (kip), Cb ... A
+    unbraced_length (ft), compression (kip), moment_major (kip ft), shear_major (kip) ... A
     column `choose` has a wish for the section. Bad rows are reported, and the others done; the
     exit status is 2 then.
     """
-    from welbric.bulk import check_schedule, size_schedule
-    from welbric.jobs.schedule_files import load_schedule
+    from welbric.files.schedules import load_schedule
+    from welbric.studies.schedule_checks import check_schedule, size_schedule
 
     rows = load_schedule(file, steel, decimal_comma, sheet)
     options = {"standard": standard, "method": method, "second_order": second_order}
     chooses = among is not None or any(entry.choose for entry in rows.entries)
     with _progress(len(rows.entries)) as progress:
         if chooses:
-            done = size_schedule(rows, among, ceiling, progress=progress, **options)
+            done = size_schedule(rows, among, utilisation, progress=progress, **options)
         else:
             done = check_schedule(rows, progress=progress, **options)
     if to is not None:
-        from welbric.reports.schedule_files import save_schedule
+        from welbric.files.schedule_results import save_schedule
 
         save_schedule(done, to)
         click.echo(f"Wrote {to}.", err=as_csv or as_json)
     if as_json:
         print_json(done.records())
     elif as_csv:
-        from welbric.reports.documents import as_csv as write_csv
+        from welbric.documents.records import as_csv as write_csv
 
         click.echo(write_csv(done.records()), nl=False)
     else:
-        from welbric.reports.schedule_tables import schedule_table
+        from welbric.studies.schedule_shown import schedule_document
 
-        put(schedule_table(done, every))
+        put(schedule_document(done, every))
     if rows.problems:
         raise InputError(*rows.problems)
     sys.exit(0 if done.ok else OVER_OR_OUTSIDE)

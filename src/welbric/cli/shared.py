@@ -12,7 +12,9 @@ import click
 from welbric.errors import InputError
 
 if TYPE_CHECKING:
-    from rich.console import Console, RenderableType
+    from rich.console import Console
+
+    from welbric.documents.blocks import Document
 
 OVER_OR_OUTSIDE, WRONG_INPUT = 1, 2
 WIDTH = 100  # of what is printed where there is no terminal to ask
@@ -43,9 +45,11 @@ def console() -> Console:
     return console
 
 
-def put(what: RenderableType) -> None:
-    """Print a table."""
-    console().print(what)
+def put(document: Document) -> None:
+    """Print a document of paragraphs and tables."""
+    from welbric.documents.terminal import rendered
+
+    console().print(rendered(document))
 
 
 def print_json(what: Any) -> None:

@@ -7,7 +7,7 @@ import itertools
 import re
 import tomllib
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from importlib import resources
 from typing import Any
 
@@ -23,6 +23,13 @@ CASES = {
     "earthquake": "E",
     "temperature": "T",
 }
+
+
+def name_of(symbol: str) -> str:
+    """Return the name of a load case."""
+    return next(name for name, known in CASES.items() if known == symbol)
+
+
 LOADING_STANDARDS = {
     "ASCE 7-22": "asce7_22.toml",
     "EN 1990": "en1990.toml",
@@ -67,6 +74,22 @@ _TERM = re.compile(r"(\d*\.?\d+)\s*([A-Z][a-z]?)")
 
 
 @dataclass(frozen=True)
+class OnSpans:
+    """Where a load acts in a combination: whole on some spans, a share of it on the others.
+
+    Attributes
+    ----------
+    spans : frozenset of int
+        Counted from 1.
+    elsewhere : float
+        The share on the others.
+    """
+
+    spans: frozenset[int]
+    elsewhere: float = 0.0
+
+
+@dataclass(frozen=True)
 class Combination:
     """Load factors by case symbol.
 
@@ -77,17 +100,17 @@ class Combination:
     factors : mapping of str to float
     clause : str
         Where the loading standard has it.
-    sign : int
-        −1 where loads that act either way act the other way, in this combination.
-    spans : frozenset of int, optional
-        The spans, counted from 1, on which live loads act; None where they act on all.
+    reversed : frozenset of str
+        The reversible cases that act the other way, in this combination.
+    patterns : mapping of str to OnSpans
+        The cases that do not act whole on every span.
     """
 
     name: str
     factors: Mapping[str, float]
     clause: str
-    sign: int = 1
-    spans: frozenset[int] | None = None
+    reversed: frozenset[str] = frozenset()
+    patterns: Mapping[str, OnSpans] = field(default_factory=dict)
 
 
 @functools.cache
@@ -97,12 +120,17 @@ def _recipes(standard: str) -> dict[str, Any]:
     return tomllib.loads(text)
 
 
-def recipe_name(factors: Mapping[str, float], sign: int = 1) -> str:
-    """Write factors as a recipe: ``{"D": 1.2, "L": 1.6}`` -> ``"1.2D + 1.6L"``."""
+def recipe_name(
+    factors: Mapping[str, float], turned: frozenset[str] | set[str] = frozenset()
+) -> str:
+    """Write factors as a recipe: ``{"D": 1.2, "L": 1.6}`` -> ``"1.2D + 1.6L"``.
+
+    The cases that act the other way have a minus.
+    """
     text = ""
     for case, factor in factors.items():
-        reversed_here = sign < 0 and case in "WET"
-        joint = (" − " if reversed_here else " + ") if text else ("−" if reversed_here else "")
+        minus = case in turned
+        joint = (" − " if minus else " + ") if text else ("−" if minus else "")
         text += joint + ("" if factor == 1 else f"{factor:.4g}") + case
     return text
 
@@ -111,7 +139,7 @@ def strength(
     standard: str,
     method: str,
     cases: Iterable[str],
-    either_way: Iterable[str] = (),
+    reversible: Iterable[str] = (),
     companion_live: float = 1.0,
     sds: float = 0.0,
     choices: Choices = Choices(),
@@ -126,8 +154,9 @@ def strength(
         ``"LRFD"`` or ``"ASD"``.
     cases : iterable of str
         Case symbols that have loads.
-    either_way : iterable of str
-        Those of W and E that have loads which act in both senses.
+    reversible : iterable of str
+        Those of W, E and T that have loads which act in both senses: every sign of each is
+        combined with every sign of the others, so that a recipe with n of them gives 2**n.
     companion_live : float
         Factor on L as a companion in LRFD, 1.0 or, where ASCE 7-22 2.3.1 exception 1 allows, 0.5.
     sds : float
@@ -145,7 +174,7 @@ def strength(
     if key not in known:
         raise InputError(f"{standard} has no combinations for {method}")
     rows = _with_psi(standard, known[key], choices)
-    return _generate(rows, set(cases), set(either_way), companion_live, sds)
+    return _generate(rows, set(cases), set(reversible), companion_live, sds)
 
 
 def _with_psi(standard: str, rows: list[dict[str, str]], choices: Choices) -> list[dict[str, str]]:
@@ -177,6 +206,7 @@ def service(
     kind: str,
     cases: Iterable[str],
     choices: Choices = Choices(),
+    reversible: Iterable[str] = (),
 ) -> list[Combination]:
     """Return the service combinations of a kind.
 
@@ -187,6 +217,8 @@ def service(
         ``"live"``, ``"total"`` or ``"wind"``; ``"frequent"`` or ``"quasi_permanent"`` of EN 1990.
     cases : iterable of str
     choices : Choices
+    reversible : iterable of str
+        As `strength` takes them.
 
     Raises
     ------
@@ -196,13 +228,14 @@ def service(
     known = _recipes(standard)["service"]
     if kind not in known:
         raise InputError(f"{standard} has no {kind.replace('_', '-')} combinations")
-    return _generate(_with_psi(standard, known[kind], choices), set(cases), set(), 1.0, 0.0)
+    rows = _with_psi(standard, known[kind], choices)
+    return _generate(rows, set(cases), set(reversible), 1.0, 0.0)
 
 
 def _generate(
     rows: list[dict[str, str]],
     present: set[str],
-    either_way: set[str],
+    reversible: set[str],
     companion_live: float,
     sds: float,
 ) -> list[Combination]:
@@ -225,13 +258,21 @@ def _generate(
                 vertical = 0.2 * sds * factors["E"]
                 factors["D"] += vertical if factors["D"] >= 1 else -vertical
             factors = {case: f for case, f in factors.items() if case in present and f}
-            for sign in (1, -1) if either_way & set(factors) else (1,):
-                name = recipe_name(factors, sign)
-                found.setdefault(name, Combination(name, factors, row["clause"], sign))
+            for turned in senses(reversible & set(factors)):
+                name = recipe_name(factors, turned)
+                found.setdefault(name, Combination(name, factors, row["clause"], turned))
     return list(found.values())
 
 
-PATTERNED = frozenset({"L", "Lr"})  # variable gravity loads that need not act on every span
+def senses(reversible: Iterable[str]) -> list[frozenset[str]]:
+    """Return every choice of cases to turn about, the empty one first: 2**n of n cases."""
+    cases = sorted(reversible)
+    sizes = range(len(cases) + 1)
+    return [frozenset(turned) for n in sizes for turned in itertools.combinations(cases, n)]
+
+
+LIVE = frozenset({"L", "Lr"})  # variable gravity loads that need not act on every span
+PATTERNED = LIVE | {"S"}
 
 
 def patterns(count: int) -> list[frozenset[int]]:
@@ -251,17 +292,72 @@ def patterns(count: int) -> list[frozenset[int]]:
     return [pattern for pattern in dict.fromkeys(found) if pattern and pattern != everywhere]
 
 
-def with_patterns(found: Iterable[Combination], count: int) -> list[Combination]:
-    """Return combinations with, beside each that has live loads, those loads on some spans only."""
+@dataclass(frozen=True)
+class PartialSnow:
+    """How a loading standard has snow on some spans of a continuous member.
+
+    Attributes
+    ----------
+    spans : str
+        ``"any"``: the same patterns as live loads; ``"end or two adjacent"``: an end span alone,
+        every span but an end one, or two adjacent spans.
+    elsewhere : float
+        Share of the snow on the other spans.
+    clause : str
+    """
+
+    spans: str
+    elsewhere: float
+    clause: str
+
+
+def partial_snow(standard: str) -> PartialSnow | None:
+    """Return a loading standard's rule of partial snow; None where it has none."""
+    found = _recipes(standard).get("partial_snow")
+    return None if found is None else PartialSnow(**found)
+
+
+def snow_patterns(rule: PartialSnow, count: int) -> list[frozenset[int]]:
+    """Return the spans that have all of the snow."""
+    if rule.spans == "any":
+        return patterns(count)
+    every = frozenset(range(1, count + 1))
+    found = [frozenset({1}), frozenset({count}), every - {1}, every - {count}]
+    found += [frozenset({left, left + 1}) for left in range(1, count)]
+    return [one for one in dict.fromkeys(found) if one and one != every]
+
+
+def with_patterns(standard: str, found: Iterable[Combination], count: int) -> list[Combination]:
+    """Return combinations with, beside each that has such loads, those loads on some spans only.
+
+    Live loads act on some spans and not on the others; snow as the standard has it. Where a
+    combination has both, each pattern of the one goes with each of the other.
+    """
+    rule = partial_snow(standard)
     whole = []
     for one in found:
-        whole.append(one)
-        if PATTERNED & set(one.factors):
-            for spans in patterns(count):
-                where = ", ".join(str(s) for s in sorted(spans))
-                words = f"{one.name} (live on span{'s' if len(spans) > 1 else ''} {where})"
-                whole.append(replace(one, name=words, spans=spans))
+        of_live: list[frozenset[int] | None] = [None]
+        of_snow: list[frozenset[int] | None] = [None]
+        if LIVE & set(one.factors):
+            of_live += patterns(count)
+        if rule is not None and "S" in one.factors:
+            of_snow += snow_patterns(rule, count)
+        for live, snow in itertools.product(of_live, of_snow):
+            words: list[str] = []
+            on_spans: dict[str, OnSpans] = {}
+            if live is not None:
+                words.append(f"live on {_spans(live)}")
+                on_spans |= dict.fromkeys(LIVE, OnSpans(live))
+            if snow is not None and rule is not None:
+                words.append(f"snow on {_spans(snow)}, {rule.elsewhere:g} of it elsewhere")
+                on_spans["S"] = OnSpans(snow, rule.elsewhere)
+            name = f"{one.name} ({'; '.join(words)})" if words else one.name
+            whole.append(replace(one, name=name, patterns=on_spans))
     return whole
+
+
+def _spans(spans: frozenset[int]) -> str:
+    return f"span{'s' if len(spans) > 1 else ''} {', '.join(str(s) for s in sorted(spans))}"
 
 
 def _terms(text: str) -> dict[str, float]:

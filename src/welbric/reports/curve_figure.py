@@ -9,7 +9,7 @@ import numpy as np
 from matplotlib.figure import Figure
 
 from welbric.reports.figures import GOVERNING, INK, quiet, write_figure
-from welbric.strength_curves import KINDS, OVER, Curves
+from welbric.studies.curves import KINDS, OVER, Curves
 from welbric.units import DisplayUnits
 
 COLOURS = ("#2f6690", "#2e6f57", "#b07a00", "#7a4d8b", "#4c5b61", "#a14a76")

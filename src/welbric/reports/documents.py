@@ -2,29 +2,25 @@
 
 from __future__ import annotations
 
-import csv
 import dataclasses
-import io
 import math
 from collections.abc import Iterable, Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
-from welbric.errors import InputError
-from welbric.fingerprints import fingerprint
-from welbric.reserves import QUESTIONS
-from welbric.results import CheckTable, Explanation, SegmentRow, records
+from welbric.checking.fingerprints import fingerprint
+from welbric.checking.results import SegmentRow
+from welbric.checking.table import CheckTable, Explanation, records
+from welbric.documents.records import finite
 from welbric.sections.table import Section
-from welbric.typeset import TEXT, write_condition, write_step
+from welbric.studies.reserves import QUESTIONS
 from welbric.units import DisplayUnits
 from welbric.working import Given, Heading, Note, Step
+from welbric.working.typeset import TEXT, write_condition, write_step
 
 if TYPE_CHECKING:
-    import pandas
-
-    from welbric.lateral import CriticalLoad
-    from welbric.reserves import Reserve
+    from welbric.effects.critical_load import CriticalLoad
     from welbric.sections.reconcile import Difference, Family
-    from welbric.sizing import SizedJob
+    from welbric.studies.reserves import Reserve
 
 
 def check_document(table: CheckTable) -> dict[str, Any]:
@@ -60,7 +56,7 @@ def check_document(table: CheckTable) -> dict[str, Any]:
             "job": job.name,
             "standard": job.standard,
             "method": job.method,
-            "loading": job.loading,
+            "loading": str(job.loading),
             "ok": table.ok,
             "summary": table.summary(),
             "members": members,
@@ -139,13 +135,13 @@ def segment_records(rows: Sequence[SegmentRow], show: DisplayUnits) -> list[dict
                 "flange": row.segment.flange,
                 "from": show.convert(row.segment.start, "length"),
                 "to": show.convert(row.segment.end, "length"),
-                "Lb": show.convert(row.segment.Lb, "length"),
+                "unbraced_length": show.convert(row.segment.unbraced, "length"),
                 "length_unit": show.labels["length"],
                 "held_at_start": row.segment.held_start,
                 "held_at_end": row.segment.held_end,
                 "moment": show.convert(row.moment, "moment"),
                 "moment_unit": show.labels["moment"],
-                "Cb": row.Cb,
+                "moment_shape": row.moment_shape,
                 "utilisation": row.utilisation,
                 "verdict": row.status,
                 "combination": row.combination,
@@ -192,12 +188,14 @@ def segments_document(
                  if key in kinds}  # fmt: skip
         document[f"{words}_units"] = units
     if critical is not None:
-        document["sideways_buckling"] = {
+        document["lateral_buckling"] = {
             "combination": critical.combination,
             "factor": critical.factor,
             "moment": show.convert(critical.moment, "moment"),
             "moment_unit": show.labels["moment"],
-            "Cb": [part.Cb if critical.tells(part) else None for part in critical.segments],
+            "moment_shape": [
+                part.moment_shape if critical.tells(part) else None for part in critical.segments
+            ],
         }
     done: dict[str, Any] = finite(document)
     return done
@@ -227,84 +225,6 @@ def reconciliation_document(families: Sequence[Family]) -> list[dict[str, Any]]:
     ]
 
 
-def frame(rows: Sequence[Mapping[str, Any]]) -> pandas.DataFrame:
-    """Return records as a pandas frame."""
-    try:
-        import pandas
-    except ImportError:
-        raise InputError("a frame needs pandas; install it with: pip install pandas") from None
-    return pandas.DataFrame(rows)
-
-
-def as_csv(rows: Sequence[Mapping[str, Any]]) -> str:
-    """Return records as CSV; a text that a spreadsheet would take for a formula is defused."""
-    if not rows:
-        return ""
-    buffer = io.StringIO()
-    headings = list(dict.fromkeys(key for row in rows for key in row))
-    writer = csv.DictWriter(buffer, headings, lineterminator="\n")
-    writer.writeheader()
-    for row in rows:
-        writer.writerow({key: defused(value) for key, value in row.items()})
-    return buffer.getvalue()
-
-
-def defused(value: Any) -> Any:
-    """Return a text that a spreadsheet would take for a formula with a mark before it."""
-    if isinstance(value, str) and value[:1] in {"=", "+", "-", "@", "\t", "\r"}:
-        return "'" + value
-    return value
-
-
-def finite(value: Any) -> Any:
-    """Return a value with what JSON cannot hold, NaN and infinity, as null."""
-    if isinstance(value, float) and not math.isfinite(value):
-        return None
-    if isinstance(value, dict):
-        return {key: finite(inner) for key, inner in value.items()}
-    if isinstance(value, list):
-        return [finite(inner) for inner in value]
-    return value
-
-
-def candidate_table(sized: SizedJob) -> list[dict[str, Any]]:
-    """Return the records of candidates with a column for each check, as a table has them."""
-    found = []
-    for record in candidate_records(sized):
-        checks = record.pop("checks")
-        found.append(record | {f"utilisation: {name}": value for name, value in checks.items()})
-    return found
-
-
-def candidate_records(sized: SizedJob) -> list[dict[str, Any]]:
-    """Return one plain record for each candidate of each member, in display units."""
-    show = sized.job.display
-    found = []
-    for one in sized:
-        for rank, candidate in enumerate(one.candidates, 1):
-            U = candidate.utilisation
-            found.append(
-                {
-                    "mark": one.member.mark,
-                    "fingerprint": fingerprint(sized.job, one.member),
-                    "rank": rank,
-                    "section": candidate.section.name,
-                    "chosen": candidate is one.chosen,
-                    "mass": show.convert(candidate.section.mass, "mass_per_length"),
-                    "mass_unit": show.labels["mass_per_length"],
-                    "depth": show.convert(candidate.depth, "dimension"),
-                    "depth_unit": show.labels["dimension"],
-                    "utilisation": U if math.isfinite(U) else None,
-                    "status": candidate.status,
-                    "why": candidate.why(),
-                    "checks": {
-                        k: v if math.isfinite(v) else None for k, v in candidate.by_check.items()
-                    },
-                }
-            )
-    return found
-
-
 def reserve_document(mark: str, found: Reserve, show: DisplayUnits) -> dict[str, Any]:
     """Return how much is left for JSON; a value that is not finite is null."""
     kind = QUESTIONS[found.question]
@@ -317,5 +237,7 @@ def reserve_document(mark: str, found: Reserve, show: DisplayUnits) -> dict[str,
         "decides": row.name if row else None,
         "clause": row.clause if row else None,
         "passes_again": found.passes_again,
+        "failing": [[show.convert(x, kind) for x in pair] for pair in found.failing],
         "searched": [show.convert(x, kind) for x in found.searched],
+        "besides": found.said,
     }

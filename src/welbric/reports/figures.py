@@ -18,17 +18,18 @@ from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.figure import Figure
 from matplotlib.patches import Polygon
 
-from welbric.actions import MemberLoad
-from welbric.deflections import deflection_shape, service_combinations
+from welbric.checking.deflections import deflection_shape, service_combinations
+from welbric.checking.results import MemberResult
+from welbric.checking.shown import ratio
+from welbric.checking.table import CheckTable
 from welbric.errors import InputError
-from welbric.holds import FlangeRestraint
-from welbric.job import Job
-from welbric.jobs import save_bytes
+from welbric.files.jobs import save_bytes
+from welbric.inputs.actions import MemberLoad
+from welbric.inputs.job import Job
+from welbric.inputs.member import Member
+from welbric.inputs.restraints import FlangeRestraint
 from welbric.loads import combinations as loading
-from welbric.members import Member
-from welbric.reports.tables import ratio
-from welbric.restraints import held_all_along, held_places
-from welbric.results import CheckTable, MemberResult
+from welbric.members.segments import continuous_lengths, held_places
 from welbric.units import DisplayUnits, digits
 
 INK = "#1f2d3a"
@@ -339,7 +340,7 @@ def _places(places: Sequence[float], show: DisplayUnits) -> str:
 def _draw_restraints(ax: Axes, member: Member, unit: float, depth: float) -> None:
     for flange, y in (("top", depth), ("bottom", 0.0)):
         hold = getattr(member.restraint, flange)
-        whole = held_all_along(member, hold)
+        whole = continuous_lengths(member, hold)
         for start, end in whole:
             ax.plot([start / unit, end / unit], [y, y], color=HOLD, lw=6, alpha=0.55, zorder=2)
         if whole and hold.kind == "continuous":
@@ -400,7 +401,7 @@ def _draw_load(
     """Draw one load above what is drawn already; return the new top."""
     unit = show.factor("length")
     case = next(name for name, symbol in loading.CASES.items() if symbol == load.case)
-    words = case + (" ±" if load.acts_either_way else "")
+    words = case + (" ±" if load.is_reversible else "")
     words += ", minor axis" if load.axis == "minor" else ""
     style: dict[str, Any] = {"color": LOAD, "lw": 1.2}
     text: dict[str, Any] = {"fontsize": 8.5, "color": LOAD, "va": "center"}

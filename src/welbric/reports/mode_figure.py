@@ -1,4 +1,4 @@
-"""The segments of a member under its moment, and the mode in which it buckles sideways."""
+"""The segments of a member under its moment, and the mode in which it buckles laterally."""
 
 from __future__ import annotations
 
@@ -9,19 +9,25 @@ from matplotlib.axes import Axes
 from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.figure import Figure
 
-from welbric.checking import check_member
+from welbric.checking.check import check_member
+from welbric.effects.critical_load import CriticalLoad
 from welbric.errors import InputError
-from welbric.job import Job
-from welbric.lateral import CriticalLoad
-from welbric.members import Member
+from welbric.inputs.job import Job
+from welbric.inputs.member import Member
 from welbric.reports.figures import GOVERNING, INK, LOAD, draw_member, quiet, write_figure
+from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 
 SHADES = ("#dbe7e4", "#eef4f2")
 
 
 def draw_segments(
-    ax: Axes, critical: CriticalLoad, x: np.ndarray, moment: np.ndarray, show: DisplayUnits
+    ax: Axes,
+    critical: CriticalLoad,
+    x: np.ndarray,
+    moment: np.ndarray,
+    show: DisplayUnits,
+    symbol: str,
 ) -> Axes:
     """Draw the moment under a combination over the segments of the flange it compresses.
 
@@ -32,6 +38,8 @@ def draw_segments(
     x : array, shape (X,), mm
     moment : array, shape (X,), N mm
     show : DisplayUnits
+    symbol : str
+        Of the standard's moment-shape factor.
     """
     unit, size = show.factor("length"), show.factor("moment")
     ax.plot(x / unit, moment / size, color=GOVERNING, lw=1.8, zorder=3)
@@ -39,7 +47,7 @@ def draw_segments(
     high, low = max(0.0, moment.max() / size), min(0.0, moment.min() / size)
     span = max(high - low, 1e-12)
     ax.set_ylim(low - 0.45 * span, high + 0.45 * span)
-    for number, part in enumerate(p for p in critical.segments if np.isfinite(p.Cb)):
+    for number, part in enumerate(p for p in critical.segments if np.isfinite(p.moment_shape)):
         s = part.segment
         above = s.flange != "bottom"
         edge = (high + 0.4 * span, 0.0) if above else (0.0, low - 0.4 * span)
@@ -48,7 +56,7 @@ def draw_segments(
         )
         if not critical.tells(part):
             continue
-        words = f"Cb {part.Cb:.2f}"
+        words = f"{symbol} {part.moment_shape:.2f}"
         middle = 0.5 * (s.start + s.end) / unit
         place = high + 0.28 * span if above else low - 0.28 * span
         ax.text(middle, place, words, ha="center", va="center", fontsize=8.5, color=LOAD, zorder=4)
@@ -58,10 +66,10 @@ def draw_segments(
 
 
 def draw_mode(ax: Axes, critical: CriticalLoad, show: DisplayUnits) -> Axes:
-    """Draw the mode: sideways movement and twist, each to its own scale."""
+    """Draw the mode: lateral movement and twist, each to its own scale."""
     x = critical.x / show.factor("length")
     for values, style, words in (
-        (critical.u, "-", "sideways"), (critical.twist, "--", "twist")
+        (critical.u, "-", "lateral"), (critical.twist, "--", "twist")
     ):  # fmt: skip
         most = np.abs(values).max()
         if most > 0:
@@ -83,7 +91,7 @@ def save_mode(job: Job, member: Member, critical: CriticalLoad, path: str | Path
     InputError
         If the ending is none of the three, or the file cannot be written.
     """
-    show = job.display
+    show, code = job.display, standard(job.standard)
     result = check_member(job, member)
     combination = next(c for c in result.forces.combinations if c.name == critical.combination)
     cases = result.cases
@@ -97,13 +105,13 @@ def save_mode(job: Job, member: Member, critical: CriticalLoad, path: str | Path
     top, middle, bottom = figure.subplots(3, 1, height_ratios=[1.6, 1.3, 1.0])
     words = f"{member.mark}   {member.section_names}, {member.steel}   ·   {critical.combination}"
     if np.isfinite(critical.factor):
-        words += f" buckles it sideways at {digits(critical.factor)} times"
+        words += f" buckles it laterally at {digits(critical.factor)} times"
     figure.suptitle(
         words.replace("$", r"\$"), x=0.01, ha="left", fontsize=13, color=INK, weight="bold"
     )
     draw_member(top, result, show)
     top.tick_params(axis="x", labelbottom=False)
-    draw_segments(middle, critical, x, moment, show)
+    draw_segments(middle, critical, x, moment, show, code.moment_shape_symbol)
     draw_mode(bottom, critical, show)
     for ax in (middle, bottom):
         ax.set_xlim(top.get_xlim())

@@ -9,10 +9,11 @@ from typing import Any
 from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.figure import Figure
 
+from welbric.checking.verdicts import OK, OUTSIDE
 from welbric.errors import InputError
 from welbric.reports.figures import INK, quiet, write_figure
-from welbric.results import OK, OUTSIDE
-from welbric.sizing import Candidate, SizedJob, Sizing
+from welbric.studies.candidates import Candidate, Sizing
+from welbric.studies.sizing import SizedJob
 
 PASSES, FAILS, CHOSEN = "#2e6f57", "#b9c3c0", "#8a3b12"
 HIGHEST = 2.0  # utilisation that is still drawn in its place
@@ -48,8 +49,8 @@ def draw_sizing(sized: SizedJob, mark: str) -> Figure:
                 label=label)  # fmt: skip
     front = efficient(drawn)
     ax.plot(*zip(*map(at, front), strict=True), color=PASSES, lw=1.2, label="efficient")
-    ceiling = drawn[0].ceiling
-    ax.axhline(ceiling, color=INK, lw=1)
+    limit = drawn[0].limit
+    ax.axhline(limit, color=INK, lw=1)
     if one.chosen is not None:
         ax.plot(*at(one.chosen), "o", ms=11, mfc="none", mec=CHOSEN, mew=2, label="chosen")
     ax.set_ylim(0, HIGHEST * 1.04)

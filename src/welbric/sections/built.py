@@ -6,6 +6,7 @@ import re
 
 from welbric.errors import InputError
 from welbric.sections.catalogues import find, section
+from welbric.sections.compound import pair_in_line
 from welbric.sections.kinds import own_section
 from welbric.sections.table import Section
 from welbric.units import parse
@@ -98,7 +99,9 @@ def pair(of: Section, gap: float = 0.0, facing: bool = False, upright: str = "lo
     legs = sorted((p["d"], p["b"]), reverse=upright == "long")
     sizes = {"d": legs[0], "b": legs[1], "t": p["t"], "r": p["r"], "r_toe": p["r_toe"], "gap": gap}
     which = "" if p["d"] == p["b"] else f"{upright} legs "
-    return _built("double angle", f"2 {of.name} {which}back to back{apart}", sizes)
+    made = _built("double angle", f"2 {of.name} {which}back to back{apart}", sizes)
+    in_line = pair_in_line(made.properties, p, turned=legs[0] != p["d"])
+    return Section(made.shape, made.name, in_line | {"mass": 2 * p["mass"]})
 
 
 def _require_i(base: Section) -> None:

@@ -97,7 +97,11 @@ def families() -> list[str]:
 
 
 def family_of(name: str) -> str:
-    """Return the family of a catalogued section: how its name begins, and its standard."""
+    """Return the family of a section: how its name begins, and its standard.
+
+    Of one that is built from others, that of the first of them.
+    """
+    name = re.sub(r"^2 (?=[A-Z])|,? (back to|toe to|long legs|short legs).*| \+ .*", "", name)
     letters, _, standard = name.partition(" ")
     begins = re.match(r"2?[A-Z]*", letters).group()  # type: ignore[union-attr]
     if not standard and begins == "L" and folded(name) in _european_angles().index():

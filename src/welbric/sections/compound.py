@@ -7,7 +7,7 @@ or, for a pair, from the two parts held to one another in the plane of the secti
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -234,3 +234,43 @@ def double_angle(d: Any, b: Any, t: Any, r: Any = 0.0, r_toe: Any = 0.0, gap: An
         thickest=t,
         symmetry="y",
     )
+
+
+def pair_in_line(
+    pair: Mapping[str, Any], one: Mapping[str, Any], turned: bool = False
+) -> dict[str, Any]:
+    """Return double angles in line with what is published of one of the two angles.
+
+    Parameters
+    ----------
+    pair : dict of str to array
+        From `double_angle`.
+    one : mapping of str to array
+        The properties of one angle, from its heel.
+    turned : bool
+        Whether the leg that stands is its leg b.
+    """
+
+    def of(name: str, other: str) -> Any:
+        return one[other] if turned else one[name]
+
+    A, beside = one["A"], of("x", "y") + pair["gap"] / 2  # from the axis of symmetry
+    I_x, low = of("I_x", "I_y"), of("y", "x")
+    I_y = of("I_y", "I_x") + A * beside**2
+    toe, heel = of("Wel_top", "Wel_right"), of("Wel_bottom", "Wel_left")
+    found: dict[str, Any] = dict(pair)
+    third = pair["beta_major"] + 2 * (pair["shear_y"] - pair["y"])
+    found |= {"A": 2 * A, "y": pair["d"] - low, "I_x": 2 * I_x, "I_y": 2 * I_y}
+    found |= {"Wel_top": 2 * heel, "Wel_bottom": 2 * toe, "Wpl_x": 2 * of("Wpl_x", "Wpl_y")}
+    found |= dict.fromkeys(("Wel_right", "Wel_left"), 2 * I_y / (pair["b"] + pair["gap"] / 2))
+    found |= {"Wpl_y": 2 * A * beside, "J": 2 * one["J"], "Cw": 2 * one["Cw"]}
+    out = pair["shear_y"] - found["y"]
+    found["beta_major"] = third - 2 * out
+    found["r_polar"] = np.sqrt((I_x + I_y) / A + out**2)
+    for axis, way in (("major", "x"), ("minor", "y")):
+        r = np.sqrt(found[f"I_{way}"] / found["A"])
+        found |= {f"I_{axis}": found[f"I_{way}"], f"Wpl_{axis}": found[f"Wpl_{way}"]}
+        found |= {f"r_{way}": r, f"r_{axis}": r}
+    found["Wel_major"] = np.minimum(found["Wel_top"], found["Wel_bottom"])
+    found["Wel_minor"] = found["Wel_right"]
+    return found

@@ -3,14 +3,13 @@
 The data files list what is made; what follows from it is the standards' own:
 
 - ASTM A500 and A53: the design wall is 0.93 of the nominal one (AISC 360 B4.2), to three decimals
-  of an inch; A1085: the nominal wall. Outer corners have a radius of two design walls, inner ones
-  of one.
+  of an inch, and the mass that of the nominal wall; A1085: the nominal wall. Outer corners have a
+  radius of two design walls, inner ones of one.
 - EN 10210-2: outer corners 1.5 walls, inner ones 1. EN 10219-2: 2 and 1 up to 6 mm, 2.5 and 1.5 up
   to 10 mm, 3 and 2 above.
-- ASTM angles without published properties, and double angles: two plates with toes
+- ASTM angles without published properties, and double angles of such: two plates with toes
   rounded by half their thickness and no fillet: the mills' radii are not standard, and this is the
-  safe side. EN 10056-1: its root
-  radius, and half of it at the toes.
+  safe side. EN 10056-1: its root radius, and half of it at the toes.
 - WT, MT and ST are W, M and S cut at mid-depth.
 """
 
@@ -132,7 +131,27 @@ def _double_angles() -> SectionTable:
                 names += [name + "LLBB", name + "SLBB"]
                 sizes += [(d, b, t, between), (b, d, t, between)]
     d, b, t, between = np.array(sizes).T
-    return table_of("double angle", names, d=d, b=b, t=t, r_toe=t / 2, gap=between)
+    table = table_of("double angle", names, d=d, b=b, t=t, r_toe=t / 2, gap=between)
+    # What is published of one angle holds for two of them.
+    from welbric.sections.compound import pair_in_line
+
+    (source,) = (source for source in SOURCES if source.file == "l_shapes.csv")
+    single = published_table(source)
+    places = {name: i for i, name in enumerate(single.names)}
+    singles = np.array([places.get(_single_of(name), -1) for name in names])
+    known = singles >= 0
+    some = {name: column[known] for name, column in table.columns.items()}
+    one = {name: column[singles[known]] for name, column in single.columns.items()}
+    in_line = pair_in_line(some, one) | {"mass": 2 * one["mass"]}
+    columns = {name: column.copy() for name, column in table.columns.items()}
+    for name, column in columns.items():
+        column[known] = in_line[name]
+    return SectionTable("double angle", names, columns)
+
+
+def _single_of(name: str) -> str:
+    """Return the name of one of the two angles: 2L4X4X3/8X3/4 -> L4X4X3/8."""
+    return "X".join(name.removeprefix("2").split("X")[:3])
 
 
 def _cut(file: str, names: Callable[[str], str], shape: str) -> SectionTable:

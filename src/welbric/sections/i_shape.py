@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.sections.thin_wall import TIP_LOSS, Wall, shear_area
+from welbric.sections.thin_wall import TIP_LOSS, Wall, shear_area, within_proportions
 
 # Of the fillet with r = 1: area, centroid from either straight side, second moment about it.
 FILLET_AREA = 1 - np.pi / 4
@@ -115,4 +115,5 @@ def junction_factor(tw: Any, tf: Any, r: Any) -> Any:
 def torsion_constant(d: Any, bf: Any, tw: Any, tf: Any, r: Any) -> Any:
     """Return J: three rectangles, the loss at four flange tips, the gain at two junctions."""
     rectangles = (2 * bf * tf**3 + (d - 2 * tf) * tw**3) / 3
-    return rectangles + 2 * junction_gain(tw, tf, r) - 4 * TIP_LOSS * tf**4
+    J = rectangles + 2 * junction_gain(tw, tf, r) - 4 * TIP_LOSS * tf**4
+    return within_proportions(J, (d - 2 * tf, tw), (bf, tf), (bf, tf))

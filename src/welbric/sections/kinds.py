@@ -48,15 +48,33 @@ def _i(**sizes: Any) -> dict[str, Any]:
 
 
 def _nominal(make: Callable[..., dict[str, Any]]) -> Callable[..., dict[str, Any]]:
-    """Return a maker of tubes that takes the nominal thickness along, where it is another one."""
+    """Return a maker of tubes that takes the nominal thickness along, where it is another one.
+
+    The strength goes by the design wall, the mass by the nominal one.
+    """
 
     def tube(t_nominal: Any = None, **sizes: Any) -> dict[str, Any]:
         found = make(**sizes)
         nominal = found["t"] if t_nominal is None else np.asarray(t_nominal, dtype=float)
         nominal = np.where(nominal > 0, nominal, found["t"])
+        if np.any(nominal != found["t"]):
+            found["mass"] = make(**_as_rolled(found, nominal))["A"] * DENSITY
         return found | {"t_nominal": nominal, "thickest": nominal}
 
     return tube
+
+
+def _as_rolled(found: dict[str, Any], nominal: Any) -> dict[str, Any]:
+    """Return the dimensions of tubes with their nominal walls; the corners grow with the wall."""
+    sizes = {"d": found["d"], "t": nominal}
+    if "b" in found:
+        half, more = np.minimum(found["d"], found["b"]) / 2, nominal / found["t"]
+        sizes |= {
+            "b": found["b"],
+            "r_out": np.minimum(found["r_out"] * more, half),
+            "r_in": np.minimum(found["r_in"] * more, np.maximum(half - nominal, 0.0)),
+        }
+    return sizes
 
 
 _I = ("d", "bf", "tw", "tf")

@@ -1,4 +1,4 @@
-"""Double entry: catalogue rows held against the properties computed from their dimensions.
+"""Reconciliation: catalogue rows held against the properties computed from their dimensions.
 
 Published dimensions (where they are in inches) and properties are rounded. A row reconciles when
 every published property lies within what the rounding of its dimensions and of the property
@@ -22,7 +22,7 @@ from welbric.sections.table import DENSITY
 MASS_TOLERANCE = 0.025
 METRIC_DIGITS = 4  # metric tables round numbers of five digits and more to four
 LEAST_DIGITS = 3  # that a table gives: closing zeros beyond them may stand for rounding
-TIE = 1e-5  # of the value: a number that lies half way may have been rounded either way
+TIE = 1e-5  # of the value: a number that lies half way may have been rounded up or down
 
 
 @dataclass(frozen=True)

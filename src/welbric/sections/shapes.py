@@ -17,11 +17,20 @@ import numpy as np
 
 from welbric.sections.composite import Array, Corner, Part, Polygon, Rectangle, composite
 from welbric.sections.i_shape import junction_gain
-from welbric.sections.thin_wall import GAUSS, TIP_LOSS, Wall, corner_gain, shear_area
+from welbric.sections.thin_wall import (
+    GAUSS,
+    TIP_LOSS,
+    Wall,
+    bar_torsion,
+    corner_gain,
+    shear_area,
+    within_proportions,
+)
 
 Sizes = dict[str, Array]
 ROUNDING = 2 - np.pi / 2  # of r: by how much a quarter circle is shorter than its two tangents
 COORDINATES = ("x", "y", "plastic_x", "plastic_y", "shear_x", "shear_y", "beta_major", "beta_minor")
+LEAST_CORNER = 0.25  # of the wall
 ARC_SIDES = 24  # of a quarter circle, where a round corner is part of a polygon
 
 
@@ -221,7 +230,13 @@ def unequal_i(d: Any, bf_top: Any, tf_top: Any, bf_bottom: Any, tf_bottom: Any, 
     return finish(
         {"d": d, "bf_top": b1, "tf_top": t1, "bf_bottom": b2, "tf_bottom": t2, "tw": tw},
         i_parts(d, b1, t1, b2, t2, tw),
-        J=(b1 * t1**3 + b2 * t2**3 + (d - t1 - t2) * tw**3) / 3 - 2 * TIP_LOSS * (t1**4 + t2**4),
+        J=within_proportions(
+            (b1 * t1**3 + b2 * t2**3 + (d - t1 - t2) * tw**3) / 3 - 2 * TIP_LOSS * (t1**4 + t2**4),
+            (d - t1 - t2, tw),
+            (b1, t1),
+            (b2, t2),
+            thickest_web=np.inf,
+        ),
         Cw=h**2 * I1 * I2 / (I1 + I2),
         shear_centre=(0.0, t2 / 2 + h * I1 / (I1 + I2)),
         shear_areas=(shear_area(walls, "x"), shear_area(walls, "y")),
@@ -377,7 +392,11 @@ def tee(d: Any, bf: Any, tw: Any, tf: Any, r: Any = 0.0) -> Sizes:
     return finish(
         {"d": d, "bf": bf, "tw": tw, "tf": tf, "r": r},
         tee_parts(d, bf, tw, tf, r),
-        J=(bf * tf**3 + (d - tf) * tw**3) / 3 + junction_gain(tw, tf, r) - ends,
+        J=within_proportions(
+            (bf * tf**3 + (d - tf) * tw**3) / 3 + junction_gain(tw, tf, r) - ends,
+            (d - tf, tw),
+            (bf, tf),
+        ),
         Cw=bf**3 * tf**3 / 144 + (d - tf / 2) ** 3 * tw**3 / 36,
         shear_centre=(0.0, d - tf / 2),
         shear_areas=tee_shear_areas(d, bf, tw, tf),
@@ -408,6 +427,13 @@ def rectangular_tube(d: Any, b: Any, t: Any, r_out: Any = 0.0, r_in: Any = 0.0) 
     require(2 * t < np.minimum(h, b), "two walls must be thinner than the section")
     require(2 * ro <= np.minimum(h, b), "r_out must not be greater than half a side")
     require(2 * ri <= np.minimum(h, b) - 2 * t, "r_in must not be greater than half an inner side")
+    # Along the diagonal of a corner its wall is thinner the more the outer arc cuts off.
+    at_corner = 2**0.5 * t - (2**0.5 - 1) * (ro - ri)
+    require(
+        at_corner >= LEAST_CORNER * t,
+        "r_out and r_in must leave a quarter of the wall at the corners; r_out less t is usual "
+        "for r_in",
+    )
     parts: list[Part] = [
         Rectangle(-b / 2, b / 2, -h / 2, h / 2),
         Rectangle(t - b / 2, b / 2 - t, t - h / 2, h / 2 - t, sign=-1),
@@ -506,15 +532,11 @@ def _round(D: Any, t: Any, sizes: Sizes) -> Sizes:
 def flat_bar(d: Any, b: Any) -> Sizes:
     """Return solid rectangles, centred, d upright; J by its series to 1e-9, Cw taken as zero."""
     h, b = sizes_of(d=d, b=b)
-    long, short = np.maximum(h, b), np.minimum(h, b)
-    k = np.arange(1, 40, 2).reshape(-1, *([1] * h.ndim))
-    series = (np.tanh(k * np.pi * long / (2 * short)) / k**5).sum(axis=0)
-    # The sum of 1 / k5 beyond the terms that are summed; tanh is 1 there.
-    series = series + 31 / 32 * 1.0369277551433699 - (1.0 / k**5).sum(axis=0)
+    short = np.minimum(h, b)
     return finish(
         {"d": h, "b": b},
         [Rectangle(-b / 2, b / 2, -h / 2, h / 2)],
-        J=long * short**3 * (1 / 3 - 64 / np.pi**5 * short / long * series),
+        J=bar_torsion(h, b),
         Cw=0.0,
         shear_centre=(0.0, 0.0),
         shear_areas=(5 / 6 * b * h, 5 / 6 * b * h),

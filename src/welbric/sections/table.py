@@ -188,7 +188,7 @@ class Section:
             raise AttributeError(f"{self.shape} section has no {name!r}") from None
 
     @property
-    def askew(self) -> bool:
+    def has_rotated_axes(self) -> bool:
         """Whether its principal axes are turned against x and y."""
         return abs(self.I_xy) > 1e-6 * self.I_major
 

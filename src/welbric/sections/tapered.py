@@ -25,7 +25,7 @@ from welbric.sections.shapes import (
     sizes_of,
     tee_shear_areas,
 )
-from welbric.sections.thin_wall import TIP_LOSS, corner_gain, shear_area
+from welbric.sections.thin_wall import TIP_LOSS, corner_gain, shear_area, within_proportions
 
 Run = tuple[Any, Any]  # x and y of a point or of a run of points
 
@@ -155,7 +155,7 @@ def tapered_i(
         {"d": d, "bf": bf, "tw": tw, "tf": tf, "r": r, "r_toe": r_toe, "slope": slope,
          "tf_from_tip": from_tip},
         [outline],
-        J=J,
+        J=within_proportions(J, (d - 2 * root, tw), (bf, tf), (bf, tf)),
         Cw=I_flange * (d - tf) ** 2 / 4,
         shear_centre=(0.0, 0.0),
         shear_areas=(shear_area(walls, "x"), shear_area(walls, "y")),
@@ -255,7 +255,7 @@ def tapered_tee(
         {"d": d, "bf": bf, "tw": tw, "tf": tf, "r": r, "r_toe": r_toe, "slope": slope,
          "tf_from_tip": from_tip},
         [outline],
-        J=J,
+        J=within_proportions(J, (d - root, tw), (bf, tf)),
         Cw=bf**3 * tf**3 / 144 + (d - tf / 2) ** 3 * tw**3 / 36,
         shear_centre=(0.0, d - tf / 2),
         shear_areas=tee_shear_areas(d, bf, tw, tf),

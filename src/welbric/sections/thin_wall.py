@@ -31,6 +31,49 @@ _CORNER = (
 )  # fmt: skip
 
 
+def bar_torsion(a: Any, b: Any) -> Any:
+    """Return J of a solid rectangle by its series, to 1e-9."""
+    long, short = np.maximum(a, b), np.minimum(a, b)
+    k = np.arange(1, 40, 2).reshape(-1, *([1] * np.ndim(long)))
+    series = (np.tanh(k * np.pi * long / (2 * short)) / k**5).sum(axis=0)
+    # The sum of 1 / k5 beyond the terms that are summed; tanh is 1 there.
+    series = series + 31 / 32 * 1.0369277551433699 - (1.0 / k**5).sum(axis=0)
+    return long * short**3 * (1 / 3 - 64 / np.pi**5 * short / long * series)
+
+
+def within_proportions(
+    J: Any, web: tuple[Any, Any], *flanges: tuple[Any, Any], thickest_web: float = 2.0
+) -> Any:
+    """Return J by the theory of thin walls where the walls are such, else a lower bound.
+
+    Strips of walls are for flanges at least twice as wide as thick, and for webs not thicker than
+    they are long; what a junction with fillets gains is fitted to webs at most as thick as two
+    flanges. Beyond, the formulas may be far too high or below zero. There each part counts as a
+    bar of its own: what holds the parts together can only add to that.
+
+    Parameters
+    ----------
+    J : array
+    web, flanges : (length, thickness), mm
+    thickest_web : float
+        Flanges' thicknesses, up to which the formula holds.
+    """
+    (h, tw), usual = web, np.asarray(web[0] >= web[1])
+    for b, t in flanges:
+        usual = usual & (b >= 2 * t) & (tw <= thickest_web * t)
+    if usual.all():
+        return J
+    found = np.array(J, dtype=float)
+    shape, odd = found.shape, ~np.broadcast_to(usual, found.shape)
+
+    def of_odd(size: Any) -> Any:
+        return np.broadcast_to(size, shape)[odd]
+
+    bars = [(np.maximum(h, 1e-9), tw), *flanges]
+    found[odd] = sum(bar_torsion(of_odd(length), of_odd(t)) for length, t in bars)
+    return found
+
+
 @dataclass(frozen=True)
 class Wall:
     """A straight wall by its middle line, from its start to its end; `after` are its feeders.

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from typing import Any
 
 import numpy as np
 
 from welbric.errors import InputError, did_you_mean
-from welbric.sections.catalogues import GROUPS, families, folded
+from welbric.sections.catalogues import GROUPS, families, find, folded
 from welbric.sections.table import PROPERTIES, Section, SectionTable
 from welbric.units import KINDS, parse
 
@@ -16,7 +17,7 @@ from welbric.units import KINDS, parse
 WORDS = {
     "depth": "d",
     "height": "d",
-    "diameter": "d",
+    "diameter": "diameter",
     "flange": "bf",
     "flange width": "bf",
     "width": "width",
@@ -57,15 +58,18 @@ def property_named(words: str) -> str:
     return found
 
 
-def wished(text: str) -> list[Section]:
+def wished(text: str, own: Mapping[str, Section] | None = None) -> list[Section]:
     """Return the sections that a wish describes.
 
     Parameters
     ----------
     text : str
-        Clauses with commas between: families (``"W or HP"``), limits (``"depth at most 360 mm"``,
-        ``"mass under 40 lb/ft"``), an order (``"sorted by mass"``, ``"sorted by depth
+        Names of sections, with commas or "or" between; or clauses with commas between: families
+        (``"W or HP"``), limits (``"depth at most 360 mm"``, ``"mass under 40 lb/ft"``), an order
+        (``"sorted by mass"``, ``"sorted by depth
         descending"``).
+    own : mapping of str to Section, optional
+        Sections that may be named besides those of the catalogues, by their folded names.
 
     Raises
     ------
@@ -77,6 +81,8 @@ def wished(text: str) -> list[Section]:
     >>> [s.name for s in wished("W, depth at most 8 in, I major at least 110 in4, sorted by mass")]
     ['W8X31']
     """
+    if named := _named(text, own or {}):
+        return named
     limits: list[tuple[str, str, float]] = []
     wanted: set[str] | None = None
     order, backwards = None, False
@@ -89,8 +95,8 @@ def wished(text: str) -> list[Section]:
             name = property_named(match[1])
             limits.append((name, match[2], _limit(match[3], name)))
         else:
-            named = _families(clause)
-            wanted = named if wanted is None else wanted & named
+            listed = _families(clause)
+            wanted = listed if wanted is None else wanted & listed
     asked = [name for name, *_ in limits] + ([] if order is None else [order])
     found: list[tuple[float, Section]] = []
     measured = wanted is None
@@ -118,16 +124,31 @@ def wished(text: str) -> list[Section]:
     return [section for _, section in found]
 
 
+def _named(text: str, own: Mapping[str, Section]) -> list[Section]:
+    """Return the sections that a text names one by one; none where it is another wish."""
+    found: list[Section] = []
+    for part in re.split(r"\s*,\s*|\s+or\s+", text.strip()):
+        if (section := own.get(folded(part))) is not None:
+            found.append(section)
+        elif part and re.search(r"\d", part) and (listed := find(part)) is not None:
+            found.append(listed[0].table()[listed[1]])
+        else:
+            return []
+    return found
+
+
 def _begins(name: str) -> str:
     return re.match(r"2?[A-Z]*", name).group()  # type: ignore[union-attr]
 
 
 # One word for dimensions that shapes call otherwise: the first that a shape has.
-_ALIKE = {"width": ("bf", "b", "d"), "wall": ("t_nominal", "t")}
+_ALIKE = {"width": ("bf", "b", "d"), "wall": ("t_nominal", "t"), "diameter": ("d",)}
 
 
 def _column(table: SectionTable, name: str | None) -> Any:
     """Return the values of a property, or None where the shapes have none of that name."""
+    if name == "diameter" and "round" not in table.shape:
+        return None
     names = _ALIKE.get(str(name), (str(name),))
     return next((table.columns[known] for known in names if known in table.columns), None)
 

@@ -1,28 +1,28 @@
-"""Design standards: one package a standard, one module a chapter, one function an equation."""
+"""Design standards: `standard` has what one is, each package one of them in its editions."""
 
 from __future__ import annotations
 
-from types import ModuleType
+from importlib import import_module
 
 from welbric.errors import InputError, did_you_mean
+from welbric.standards.standard import Standard
 
-STANDARDS = {"AISC 360-22": "aisc360", "AISC 360-16": "aisc360_16"}
+# By name: the package, and what its `__init__` calls that edition. Imported when first needed.
+STANDARDS = {"AISC 360-22": ("aisc360", "AISC_360_22"), "AISC 360-16": ("aisc360", "AISC_360_16")}
+USUAL = "AISC 360-22"  # where a job names none
 
 
-def standard(name: str) -> ModuleType:
-    """Return the package of a design standard.
-
-    Every package offers ``checks(shape)`` (by name, in the order of a hand calculation),
-    ``ELASTICITY``, ``METHODS``, ``SHAPES``, ``effective_length_factor`` and a file ``scope.toml``.
+def standard(name: str) -> Standard:
+    """Return a design standard.
 
     Raises
     ------
     InputError
         If the standard is not covered.
     """
-    import importlib
-
     if name not in STANDARDS:
         hint = did_you_mean(name, STANDARDS) or f"; known: {', '.join(STANDARDS)}"
         raise InputError(f"no design standard {name!r}{hint}")
-    return importlib.import_module(f"welbric.standards.{STANDARDS[name]}")
+    package, edition = STANDARDS[name]
+    found: Standard = getattr(import_module(f"welbric.standards.{package}"), edition)
+    return found

@@ -64,10 +64,11 @@ class Segments:
     """The segments for lateral-torsional buckling; arrays of shape (G,).
 
     `top` says whether it is the top flange that the segment's moment compresses, `other_held`
-    whether the other flange is held all along; `tip_first` whether a free tip is the start.
+    whether the other flange is continuously restrained; `tip_first` whether a free tip is the
+    start.
     """
 
-    Lb: Any
+    unbraced: Any
     free_tip: Any = False
     tip_first: Any = False
     top: Any = True
@@ -190,7 +191,7 @@ class MemberCase:
     K_major, K_minor, K_torsion : float or array
         Buckling length factors.
     sways_major, sways_minor : bool
-        Whether one end can move sideways against the other, in bending about each axis.
+        Whether one end can move laterally against the other, in bending about each axis.
     loaded_major, loaded_minor : bool
         Whether transverse loads act between the ends, in bending about each axis.
     connection : EndConnection or None
@@ -198,13 +199,13 @@ class MemberCase:
     net_area, shear_lag : float or None
         Of the member's connections in tension, where given.
     lateral_offset : float or None
-        From the shear centre to what holds the member sideways, along the web, mm.
-    Cb : float or array, optional
+        From the shear centre to what holds the member laterally, along the web, mm.
+    moment_shape : float or array, optional
         Moment-shape factor, where the designer gives one or it is found elsewhere; NaN where not.
-    Cb_source : str
+    moment_shape_source : str
         Where that comes from.
     reversed_curvature : bool
-        Whether the commentary's rule for a flange held all along is to be taken.
+        Whether the commentary's rule for a flange continuously restrained is to be taken.
     second_order_included : bool
         Whether the given moments hold the second-order effects already.
     length : float
@@ -233,7 +234,7 @@ class MemberCase:
     reduced_stiffness : bool
         Whether second-order effects go by the reduced stiffness of the direct analysis method.
     peak_held : bool or array
-        Whether a segment ends at the only restraint of its span, against moving sideways and
+        Whether a segment ends at the only restraint of its span, against moving laterally and
         twisting, and the span's moment is largest there.
     stations : Stations or None
         Which moments act together, where that is known.
@@ -262,8 +263,8 @@ class MemberCase:
     net_area: Any = None
     shear_lag: Any = None
     lateral_offset: Any = None
-    Cb: Any = None
-    Cb_source: str = "given with the member"
+    moment_shape: Any = None
+    moment_shape_source: str = "given with the member"
     reversed_curvature: bool = False
     second_order_included: bool = False
     separate_planes: bool = False
@@ -299,10 +300,12 @@ class MemberCase:
 
         demand = Demand(**{f.name: pick(getattr(self.demand, f.name)) for f in fields(Demand)})
         segments = Segments(
-            Lb=float(np.ravel(self.segments.Lb)[segment]),
+            unbraced=float(np.ravel(self.segments.unbraced)[segment]),
             free_tip=bool(np.ravel(self.segments.free_tip)[segment]),
             **{
-                name: bool(np.ravel(np.broadcast_to(value, np.shape(self.segments.Lb)))[segment])
+                name: bool(
+                    np.ravel(np.broadcast_to(value, np.shape(self.segments.unbraced)))[segment]
+                )
                 for name, value in (
                     ("top", self.segments.top),
                     ("other_held", self.segments.other_held),
@@ -311,7 +314,7 @@ class MemberCase:
             },
         )
         together = None if self.stations is None else self.stations.at(combination, segment)
-        more = {"demand": demand, "segments": segments, "Cb": pick(self.Cb)}
+        more = {"demand": demand, "segments": segments, "moment_shape": pick(self.moment_shape)}
         more |= {"stations": together, "peak_held": bool(pick(self.peak_held))}
         return replace(self, section=section, **more, cache={})
 
@@ -343,10 +346,10 @@ class Bearing:
         Bearing length, mm.
     from_end : float
         From the nearer end of the member, mm.
-    Lb : float
+    unbraced : float
         The longest length between points that hold a flange, beside the force, mm.
     held_from_turning : bool
-        Whether both flanges are held sideways here.
+        Whether both flanges are held laterally here.
     both_flanges : bool
         Whether forces press both flanges here.
     yields : bool or array
@@ -368,7 +371,7 @@ class Bearing:
     force: Any
     length: float
     from_end: float
-    Lb: float
+    unbraced: float
     held_from_turning: bool
     both_flanges: bool
     yields: Any

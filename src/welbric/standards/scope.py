@@ -13,6 +13,21 @@ from welbric.working import Formula, Glossary
 
 
 @dataclass(frozen=True)
+class Place:
+    """Where an equation stands in the code.
+
+    Attributes
+    ----------
+    equation, function, file : str
+        Its number; the function; the file within the standard's package.
+    """
+
+    equation: str
+    function: str
+    file: str
+
+
+@dataclass(frozen=True)
 class Clause:
     """A clause of a standard.
 
@@ -24,6 +39,8 @@ class Clause:
     limit : str
     equations : tuple of str
         The numbers that the code's formulas bear.
+    places : tuple of Place
+        One a formula, in the order of the numbers.
     """
 
     number: str
@@ -31,6 +48,7 @@ class Clause:
     status: str
     limit: str
     equations: tuple[str, ...]
+    places: tuple[Place, ...]
 
 
 def scope(standard: str) -> list[Clause]:
@@ -55,7 +73,7 @@ def scope(standard: str) -> list[Clause]:
     """
     code = code_of(standard)
     # An edition by the equations of another says where it differs.
-    package, differs = getattr(code, "BASE", code.__name__), getattr(code, "DIFFERENCES", {})
+    package, differs = code.package, code.differences
     for module in pkgutil.iter_modules(import_module(package).__path__):
         import_module(f"{package}.{module.name}")
     glossary: Glossary = import_module(f"{package}.symbols").GLOSSARY
@@ -74,9 +92,15 @@ def scope(standard: str) -> list[Clause]:
             entry["status"],
             "; ".join(filter(None, [entry.get("limit", ""), differs.get(entry["number"], "")])),
             tuple(sorted({f.clause for f in found[entry["number"]]}, key=_order)),
+            tuple(sorted(map(_place, found[entry["number"]]), key=lambda p: _order(p.equation))),
         )
         for entry in entries
     ]
+
+
+def _place(formula: Formula) -> Place:
+    module = formula.fn.__module__.rpartition(".")[2]
+    return Place(formula.clause, formula.fn.__name__, f"{module}.py")
 
 
 def _claims(entry: dict[str, str], clause: str) -> bool:
@@ -92,10 +116,16 @@ def _order(number: str) -> list[object]:
 
 
 def as_markdown(clauses: list[Clause]) -> str:
-    """Return the clauses as a table."""
+    """Return the clauses as a table, and where in the code each of their equations stands."""
     lines = ["| clause | | status | | equations |", "| --- | --- | --- | --- | --- |"]
     for clause in clauses:
         equations = ", ".join(clause.equations)
         cells = (clause.number, clause.title, clause.status, clause.limit, equations)
         lines.append("| " + " | ".join(cells) + " |")
+    lines += ["", "## Where each equation stands", "", "| clause | file | equation and function |"]
+    lines.append("| --- | --- | --- |")
+    for clause in clauses:
+        for file in dict.fromkeys(place.file for place in clause.places):
+            here = [f"{p.equation} `{p.function}`" for p in clause.places if p.file == file]
+            lines.append(f"| {clause.number} | `{file}` | {', '.join(here)} |")
     return "\n".join(lines) + "\n"

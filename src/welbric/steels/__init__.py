@@ -22,13 +22,20 @@ class Band:
     ----------
     thickness, Fy, Fu : float
     shape : str
-        The kind of shape that the strengths hold for; empty for every one.
+        The kind of shape that the strengths hold for, ``"plates"`` or ``"shapes"`` for those of
+        `PLATES` and the others; empty for every one.
     """
 
     thickness: float
     Fy: float
     Fu: float
     shape: str = ""
+
+
+# Kinds of shapes that are bars, or built of plates at least in part; others are rolled or formed.
+PLATES = frozenset(
+    {"", "welded I", "unequal I", "welded box", "flat bar", "round bar", "plated I", "outline"}
+)
 
 
 @dataclass(frozen=True)
@@ -49,6 +56,11 @@ class Steel:
     def __str__(self) -> str:
         return self.name
 
+    def bands_of(self, shape: str) -> list[Band]:
+        """Return the bands that hold for a kind of shape, the thinnest first."""
+        made_of = "plates" if shape in PLATES else "shapes"
+        return [band for band in self.bands if band.shape in {"", shape, made_of}]
+
     def strengths(self, thickness: float, shape: str = "") -> Band:
         """Return the strengths of a part of a section.
 
@@ -56,20 +68,20 @@ class Steel:
         ----------
         thickness : float, mm
         shape : str
-            The kind of shape.
+            The kind of shape; a plate where none is said.
 
         Raises
         ------
         InputError
             If the grade is not made that thick, or not for such shapes.
         """
-        bands = [band for band in self.bands if band.shape in {"", shape}]
+        bands = self.bands_of(shape)
         for band in bands:
             if thickness <= band.thickness * (1 + 1e-9):
                 return band
         if not bands:
-            shapes = " and ".join(dict.fromkeys(band.shape for band in self.bands))
-            raise InputError(f"{self.name} is a steel of {shapes} sections, not of a {shape}")
+            kinds = " and ".join(dict.fromkeys(band.shape for band in self.bands))
+            raise InputError(f"{self.name} is a steel of {kinds} sections, not of a {shape}")
         raise InputError(
             f"{self.name} has no strengths for a thickness of {thickness:.4g} mm; its thickest "
             f"band ends at {bands[-1].thickness:.4g} mm"

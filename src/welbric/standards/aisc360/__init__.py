@@ -1,61 +1,90 @@
-"""AISC 360-22, Specification for Structural Steel Buildings: members, LRFD and ASD.
+"""AISC 360, Specification for Structural Steel Buildings: members, LRFD and ASD.
 
-`SHAPES` are covered; see docs/aisc360-22.md, clause by clause.
+In its editions of 2022 and of 2016; see docs/aisc360-22.md, clause by clause.
 """
 
-from welbric.standards.aisc360.appendix_6 import column_requirement as column_brace_requirement
-from welbric.standards.aisc360.appendix_6 import continuous_requirement, torsional_requirement
-from welbric.standards.aisc360.appendix_6 import requirement as brace_requirement
-from welbric.standards.aisc360.appendix_7 import effective_length_factor
-from welbric.standards.aisc360.appendix_8 import ALPHA, STIFFNESS_SHARE, storey_multiplier
-from welbric.standards.aisc360.bearing import checks as bearing_checks
-from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
-from welbric.standards.aisc360.member import AVAILABLE, CHECKS, SHAPES, checks, not_covered
-from welbric.standards.case import Elasticity
+from __future__ import annotations
 
-EDITION = 2022
-ELASTICITY = Elasticity(E, G, expansion=11.7e-6)  # 0.0000065 per degree Fahrenheit
-DEFLECTION_CLAUSE = "L2"
-LOAD_HEIGHT_CLAUSE = "F1"
-SEGMENT_CHECK = "lateral-torsional buckling"
-SECOND_ORDER_LEVEL = ALPHA
-STABILITY_CLAUSE = "C2.1"
-STIFFNESS_CLAUSE = "C2.3"
-COLUMN_BRACE_CLAUSE = "Appendix 6.2"
-SLENDERNESS_ADVICE = {"compression": (200.0, "E2"), "tension": (300.0, "D1")}
-NOT_CHECKED = (
-    "connections, concentrated forces without a bearing length (J10), holes in flanges "
-    "that are not given (F13), loads off the shear centre that do not say so (F2 takes them there) "
-    "and the torsion they bring, stability of the whole frame (Chapter C)"
+from dataclasses import replace
+
+from welbric.standards.aisc360 import appendix_6, appendix_8, bearing, options
+from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
+from welbric.standards.aisc360.member import AVAILABLE, checks, not_covered
+from welbric.standards.aisc360.strengths import SHAPES, shear_check, uses_moment_shape
+from welbric.standards.case import Elasticity
+from welbric.standards.standard import (
+    Advice,
+    Bracing,
+    ConcentratedForces,
+    SecondOrder,
+    Standard,
 )
 
-__all__ = [
-    "AVAILABLE",
-    "CHECKS",
-    "COLUMN_BRACE_CLAUSE",
-    "DEFLECTION_CLAUSE",
-    "EDITION",
-    "ELASTICITY",
-    "LOAD_HEIGHT_CLAUSE",
-    "METHODS",
-    "NOT_CHECKED",
-    "SECOND_ORDER_LEVEL",
-    "SEGMENT_CHECK",
-    "SHAPES",
-    "SLENDERNESS_ADVICE",
-    "STABILITY_CLAUSE",
-    "STIFFNESS_CLAUSE",
-    "STIFFNESS_SHARE",
-    "E",
-    "G",
-    "bearing_checks",
-    "brace_requirement",
-    "checks",
-    "column_brace_requirement",
-    "continuous_requirement",
-    "effective_length_factor",
-    "moment_shape_factor",
-    "not_covered",
-    "storey_multiplier",
-    "torsional_requirement",
-]
+__all__ = ["AISC_360_16", "AISC_360_22"]
+
+AISC_360_22 = Standard(
+    id="AISC 360-22",
+    edition=2022,
+    package=__name__,
+    elasticity=Elasticity(E, G, expansion=11.7e-6),  # 0.0000065 per degree Fahrenheit
+    methods=METHODS,
+    shapes=SHAPES,
+    checks=checks,
+    lateral_buckling="lateral-torsional buckling",
+    moment_shape_factor=moment_shape_factor,
+    moment_shape_symbol="Cb",
+    uses_moment_shape=uses_moment_shape,
+    available=AVAILABLE,
+    not_covered=not_covered,
+    job_options=options.JobOptions,
+    member_options=options.MemberOptions,
+    of_member=options.of_member,
+    by_eigenvalue=options.by_eigenvalue,
+    method=options.method,
+    of_case=options.of_case,
+    loading="ASCE 7-22",
+    units="US",
+    effective_length_factor=options.effective_length_factor,
+    length_factors=options.length_factors,
+    shear_check=shear_check,
+    second_order=SecondOrder(
+        level=appendix_8.ALPHA,
+        load_level=options.load_level,
+        softens=options.is_direct_analysis,
+        clause="C2.1",
+        stiffness_clause="C2.3",
+        storey_multiplier=appendix_8.storey_multiplier,
+        storey_symbol="B2",
+        storey_clause="A-8-6",
+    ),
+    concentrated_forces=ConcentratedForces(bearing.checks, bearing.YIELD_LEVEL),
+    bracing=Bracing(
+        beam=appendix_6.requirement,
+        beam_clause="Appendix 6, 6.3.1",
+        column=appendix_6.column_requirement,
+        column_clause="Appendix 6.2",
+        twisting=appendix_6.torsional_requirement,
+        twisting_clause="Appendix 6, 6.3.2, Cb = 1",
+        twisting_along=appendix_6.continuous_requirement,
+        twisting_along_clause="6.3.2b, Cb = 1",
+    ),
+    slenderness={"compression": Advice(200.0, "E2"), "tension": Advice(300.0, "D1")},
+    deflection_clause="L2",
+    load_height_clause="F1",
+    not_checked=(
+        "connections, concentrated forces without a bearing length (J10), holes in flanges "
+        "that are not given (F13), loads off the shear centre that do not say so (F2 takes them "
+        "there) and the torsion they bring, stability of the whole frame (Chapter C)"
+    ),
+)
+# The edition before, by the same equations; where the two are known to differ, it says so.
+AISC_360_16 = replace(
+    AISC_360_22,
+    id="AISC 360-16",
+    edition=2016,
+    differences={
+        "D3": "slotted hollow sections (Table D3.1, cases 5 and 6) by the rules of this edition",
+        "Appendix 6": "torsional braces need less; what 360-22 asks for is taken",
+        "J4": "clauses of connections differ, which are outside in both",
+    },
+)

@@ -97,7 +97,7 @@ def one_leg_slenderness(case: MemberCase) -> Any:
         if space
         else (c.is_short, c.short_angle, c.long_angle)
     )
-    found = either(*branches, **{"L": L, "ra": ra})
+    found = either(*branches, L=L, ra=ra)
     if case.one_leg == "longer":
         return found
     raised = c.through_the_shorter_leg_in_space if space else c.through_the_shorter_leg
@@ -160,7 +160,7 @@ def geometric_modulus(case: MemberCase) -> Any:
     return pick(s.Wel_top <= s.Wel_bottom, s.Wel_top, s.Wel_bottom)
 
 
-def toe_is_pressed(case: MemberCase) -> Any:
+def toe_in_compression(case: MemberCase) -> Any:
     """Return where the toe of the upright leg is in compression somewhere in the segment."""
     d = case.demand
     trace = 1e-9 * np.asarray(d.M_max)
@@ -172,7 +172,7 @@ def toe_is_pressed(case: MemberCase) -> Any:
 def _geometric_buckling(case: MemberCase) -> Any:
     """Return Mn in lateral-torsional buckling about a geometric axis (F10.2(ii))."""
     c, s = chapter_f_tees, case.section
-    Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
+    Lb = np.maximum(case.segments.unbraced, 1e-3 * s.d)
     Lb = Lb if np.ndim(Lb) else float(Lb)
     Cb = moment_shape_factor(case)
     held, S = case.peak_held, geometric_modulus(case)
@@ -180,15 +180,15 @@ def _geometric_buckling(case: MemberCase) -> Any:
         My = (c.angle_yield_moment if held else c.reduced_yield_moment)(case.Fy, S)
     else:
         My = np.where(held, c.angle_yield_moment(case.Fy, S), c.reduced_yield_moment(case.Fy, S))
-    pressed = toe_is_pressed(case)
-    if np.ndim(pressed) == 0:
-        critical = c.equal_angle_toe_pressed if pressed else c.equal_angle_toe_pulled
+    compressed = toe_in_compression(case)
+    if np.ndim(compressed) == 0:
+        critical = c.equal_angle_toe_in_compression if compressed else c.equal_angle_toe_in_tension
         Mcr = critical(E, s.d, s.t, Cb, Lb)
     else:
         Mcr = np.where(
-            pressed,
-            c.equal_angle_toe_pressed(E, s.d, s.t, Cb, Lb),
-            c.equal_angle_toe_pulled(E, s.d, s.t, Cb, Lb),
+            compressed,
+            c.equal_angle_toe_in_compression(E, s.d, s.t, Cb, Lb),
+            c.equal_angle_toe_in_tension(E, s.d, s.t, Cb, Lb),
         )
     if np.any(held):
         Mcr = pick(held, c.critical_with_restraint_at_the_peak(Mcr), Mcr)
@@ -196,8 +196,8 @@ def _geometric_buckling(case: MemberCase) -> Any:
 
 
 def bends_freely(case: MemberCase) -> Any:
-    """Return where the segment can buckle sideways; about geometric axes it may be held."""
-    return np.asarray(case.segments.Lb) > 0 if case.geometric else np.asarray(True)
+    """Return where the segment can buckle laterally; about geometric axes it may be held."""
+    return np.asarray(case.segments.unbraced) > 0 if case.geometric else np.asarray(True)
 
 
 def not_about_geometric_axes(case: MemberCase) -> tuple[Any, str]:
@@ -205,10 +205,10 @@ def not_about_geometric_axes(case: MemberCase) -> tuple[Any, str]:
     if not case.geometric:
         return np.asarray(False), ""
     d, s = case.demand, case.section
-    unlike = np.asarray(np.abs(s.d - s.b) > 1e-6 * s.d) & np.asarray(case.segments.Lb > 0)
+    unlike = np.asarray(np.abs(s.d - s.b) > 1e-6 * s.d) & np.asarray(case.segments.unbraced > 0)
     mask = unlike | np.asarray(d.compression > 0) | np.asarray(d.M_minor > 0)
-    why = "F10.2(ii): geometric axes are for equal legs, or held all along, bent about x alone"
-    return mask, why + " and not in compression"
+    why = "F10.2(ii): geometric axes are for equal legs, or continuously restrained, "
+    return mask, why + "bent about x alone and not in compression"
 
 
 @once_per_case
@@ -225,7 +225,7 @@ def yielding_strength(case: MemberCase) -> Any:
 
 
 @once_per_case
-def long_leg_is_pulled(case: MemberCase) -> Any:
+def long_leg_in_tension(case: MemberCase) -> Any:
     """Return where the toe of the longer leg is nowhere in compression by major-axis bending."""
     s, together = case.section, case.stations
     if together is None:
@@ -233,11 +233,11 @@ def long_leg_is_pulled(case: MemberCase) -> Any:
     share = corners.corners(case)
     toe_d, toe_b = (share[f"toe of the {leg} leg, outside"][0] for leg in ("upright", "level"))
     toe = np.where(s.d >= s.b, toe_d, toe_b)
-    pressed: Any = False
+    compressed: Any = False
     for w, _ in corners.resolved(case, together):
         found = [np.any(toe * w[..., part] > 0, axis=-1) for part in together.inside]
-        pressed = pressed | np.stack(found, axis=-1)
-    return ~(pressed if np.ndim(case.demand.M_max) else np.any(pressed))
+        compressed = compressed | np.stack(found, axis=-1)
+    return ~(compressed if np.ndim(case.demand.M_max) else np.any(compressed))
 
 
 @once_per_case
@@ -251,12 +251,12 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
     if case.geometric:
         return flexure(case, _geometric_buckling(case))
     c, s = chapter_f_tees, case.section
-    Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
-    pulled = long_leg_is_pulled(case)
-    beta = np.where(pulled, 1.0, -1.0) * np.abs(s.beta_major)
+    Lb = np.maximum(case.segments.unbraced, 1e-3 * s.d)
+    in_tension = long_leg_in_tension(case)
+    beta = np.where(in_tension, 1.0, -1.0) * np.abs(s.beta_major)
     Lb, beta = (v if np.ndim(v) else float(v) for v in (Lb, beta))
     if np.ndim(beta) == 0 and beta:
-        words = "long leg in tension" if pulled else "long leg in compression"
+        words = "long leg in tension" if in_tension else "long leg in compression"
         given(GLOSSARY, "beta_w", beta, words)
     beta_w = beta
     Cb = moment_shape_factor(case)

@@ -79,7 +79,7 @@ STIFFNESS_SHARE = 0.8
 
 
 @condition("C2.3(b)")
-def is_little_pressed(alpha, Pr, Pns):
+def is_lightly_compressed(alpha, Pr, Pns):
     """Compression leaves the stiffness as it is."""
     return alpha * Pr / Pns <= 0.5
 
@@ -105,7 +105,7 @@ def reduced_inertia(tau_b, I):
 def softened(alpha, Pr, Pns, I):
     """Return the second moment of area with the reduced stiffness."""
     tau_b = either(
-        is_little_pressed, whole_stiffness, stiffness_parameter, alpha=alpha, Pr=Pr, Pns=Pns
+        is_lightly_compressed, whole_stiffness, stiffness_parameter, alpha=alpha, Pr=Pr, Pns=Pns
     )
     return reduced_inertia(tau_b, I)
 

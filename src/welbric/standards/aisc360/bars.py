@@ -45,7 +45,13 @@ def _buckling(case: MemberCase, d: Any, t: Any, S: Any, Mp: Any, Cb: Any) -> Any
         (c.bar_yields, c.no_wall_buckling),
         (c.bar_buckles_inelastically, c.inelastic_bar),
         otherwise=c.elastic_bar,
-        **{"Lb": case.segments.Lb, "d": d, "t": t, "E": E, "Fy": case.Fy, "Cb": Cb, "S": S},
+        Lb=case.segments.unbraced,
+        d=d,
+        t=t,
+        E=E,
+        Fy=case.Fy,
+        Cb=Cb,
+        S=S,
         Mp=Mp,
     )
 

@@ -14,6 +14,7 @@ from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Bearing, BearingPair, Check
 from welbric.working import apply, either, first_of, given, heading, note
 
+YIELD_LEVEL = {"LRFD": 1.0, "ASD": 1.5}  # on the moment that J10.4 compares with My
 SHAPES = ("rolled I", "tapered I", "welded I", "unequal I", "channel", "tapered channel")
 
 
@@ -30,7 +31,7 @@ def checks(of: Bearing) -> list[Callable[[Bearing], Check]]:
     found: list[Callable[[Bearing], Check]] = [yielding, crippling]
     if of.both_flanges:
         found.append(buckling)
-    if of.Lb > 0 and not of.held_from_turning:
+    if of.unbraced > 0 and not of.held_from_turning:
         found.append(sidesway)
     return found
 
@@ -53,7 +54,7 @@ def _clear(of: Bearing) -> Any:
 
 
 def _flange(of: Bearing) -> tuple[float, float]:
-    """Return the width and the thickness of the flange that is pressed."""
+    """Return the width and the thickness of the flange under the force."""
     s = of.section
     if of.shape != "unequal I":
         return s.bf, s.tf
@@ -167,13 +168,13 @@ def sidesway(of: Bearing) -> Check:
     """J10.4, the loaded flange not held from turning."""
     heading("Web sidesway buckling", "J10.4")
     c = chapter_j
-    symbols = _symbols(of) | {"h": _clear(of), "Lb": of.Lb}
+    symbols = _symbols(of) | {"h": _clear(of), "Lb": of.unbraced}
     if np.ndim(of.force) == 0:
         C_r = given(GLOSSARY, "C_r", c.CR[not of.yields], "J10.4, by the moment at the force")
         Rn = first_of((c.sways, c.sidesway_strength), otherwise=_none, **symbols, C_r=C_r)
     else:
         C_r = np.where(np.asarray(of.yields), c.CR[False], c.CR[True])
-        needed = c.sways.fn(symbols["h"], symbols["tw"], of.Lb, symbols["bf"])
+        needed = c.sways.fn(symbols["h"], symbols["tw"], of.unbraced, symbols["bf"])
         strength = apply(c.sidesway_strength, symbols | {"C_r": C_r})
         Rn = np.where(needed, strength, np.inf)
     return _check(of, "web sidesway buckling", "J10.4", Rn, c.SIDESWAY)

@@ -30,7 +30,10 @@ def modified_slenderness(case: MemberCase, least_radius: Any, Ki: Any, words: st
         c.connectors_are_near,
         c.slenderness_as_one,
         c.fastened_slenderness,
-        **{"lambda_o": lambda_o, "a_c": a_c, "ri": ri, "Ki": Ki},
+        lambda_o=lambda_o,
+        a_c=a_c,
+        ri=ri,
+        Ki=Ki,
     )
 
 

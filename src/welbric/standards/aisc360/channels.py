@@ -69,13 +69,20 @@ def effective_area(case: MemberCase, Fn: Any) -> Any:
         chapter_e.web_is_fully_effective,
         chapter_e.whole_web,
         chapter_e.slender_web,
-        **{"h": h, "lambda_w": web_slenderness(case), "lambda_rw": lambda_r, "Fy": Fy, "Fn": Fn},
+        h=h,
+        lambda_w=web_slenderness(case),
+        lambda_rw=lambda_r,
+        Fy=Fy,
+        Fn=Fn,
     )
     be = either(
         chapter_e.flange_is_fully_effective,
         chapter_e.whole_outstand,
         chapter_e.slender_outstand,
-        **{"b": s.bf, "lambda_f": flange_slenderness(case), "Fy": Fy, "Fn": Fn},
+        b=s.bf,
+        lambda_f=flange_slenderness(case),
+        Fy=Fy,
+        Fn=Fn,
         lambda_rc=chapter_b.flange_limit_compression(E, Fy),
     )
     Ae = chapter_e_shapes.effective_area_less(s.A, h, he, s.tw)
@@ -116,9 +123,18 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
     s = case.section
     ho = chapter_f.flange_distance(s.d, s.tf)
     Mn = chapter_f.lateral_torsional_buckling(
-        **{"Cb": moment_shape_factor(case), "Lb": case.segments.Lb, "Fy": case.Fy, "E": E},
-        **{"Mp": plastic_moment(case), "Iy": s.I_minor, "Cw": s.Cw, "Sx": s.Wel_major},
-        **{"J": s.J, "ry": s.r_minor, "d": s.d, "tf": s.tf},
+        Cb=moment_shape_factor(case),
+        Lb=case.segments.unbraced,
+        Fy=case.Fy,
+        E=E,
+        Mp=plastic_moment(case),
+        Iy=s.I_minor,
+        Cw=s.Cw,
+        Sx=s.Wel_major,
+        J=s.J,
+        ry=s.r_minor,
+        d=s.d,
+        tf=s.tf,
         c=warping_coefficient(ho, s.I_minor, s.Cw),
     )
     return flexure(case, Mn)
@@ -142,7 +158,10 @@ def strength_minor(case: MemberCase) -> Any:
     heading("Strength in bending about the minor axis", "F6")
     s = case.section
     Mn = chapter_f.flange_local_buckling_minor(
-        **{"Fy": case.Fy, "E": E, "Sy": s.Wel_minor, "lambda_f": flange_slenderness(case)},
+        Fy=case.Fy,
+        E=E,
+        Sy=s.Wel_minor,
+        lambda_f=flange_slenderness(case),
         Mp=chapter_f.plastic_moment_minor(case.Fy, s.Wpl_minor, s.Wel_minor),
         lambda_pf=chapter_b.compact_flange_limit(E, case.Fy),
         lambda_rf=chapter_b.noncompact_flange_limit(E, case.Fy),

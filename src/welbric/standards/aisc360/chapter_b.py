@@ -96,8 +96,14 @@ def stem_limit_compression(E, Fy):
 
 @formula("Table B4.1a(6)", "lambda_r")
 def wall_limit_compression(E, Fy):
-    """Slender wall limit of rectangular hollow sections and boxes in axial compression."""
+    """Slender wall limit of rectangular hollow sections in axial compression."""
     return 1.40 * sqrt(E / Fy)
+
+
+@formula("Table B4.1a(8)", "lambda_r")
+def plate_limit_compression(E, Fy):
+    """Slender plate limit of welded boxes in axial compression: other stiffened elements."""
+    return 1.49 * sqrt(E / Fy)
 
 
 @formula("Table B4.1b(11)", "lambda_rf")

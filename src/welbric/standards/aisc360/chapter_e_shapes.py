@@ -210,7 +210,11 @@ def effective_width(b_flat, lambda_b, lambda_r, Fy, Fn, c1):
         is_fully_effective,
         whole_width,
         slender_width,
-        **{"b_flat": b_flat, "lambda_b": lambda_b, "lambda_r": lambda_r, "Fy": Fy, "Fn": Fn},
+        b_flat=b_flat,
+        lambda_b=lambda_b,
+        lambda_r=lambda_r,
+        Fy=Fy,
+        Fn=Fn,
         c1=c1,
     )
 

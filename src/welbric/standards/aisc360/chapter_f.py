@@ -108,8 +108,18 @@ def lateral_torsional_buckling(Cb, Lb, Fy, E, Mp, Iy, Cw, Sx, J, ry, d, tf, c=1.
         (held_closely, no_lateral_torsional_buckling),
         (buckles_inelastically, inelastic_lateral_torsional_buckling),
         otherwise=elastic_lateral_torsional_buckling,
-        **{"Cb": Cb, "Lb": Lb, "Fy": Fy, "E": E, "Mp": Mp, "Sx": Sx, "J": J, "c": c},
-        **{"Lp": Lp, "Lr": Lr, "rts": rts, "ho": ho},
+        Cb=Cb,
+        Lb=Lb,
+        Fy=Fy,
+        E=E,
+        Mp=Mp,
+        Sx=Sx,
+        J=J,
+        c=c,
+        Lp=Lp,
+        Lr=Lr,
+        rts=rts,
+        ho=ho,
     )
 
 
@@ -151,8 +161,14 @@ def flange_local_buckling(Mp, Fy, E, Sx, lambda_f, lambda_pf, lambda_rf, lambda_
         (flange_is_compact, no_flange_buckling),
         (flange_is_noncompact, noncompact_flange),
         otherwise=slender_flange,
-        **{"Mp": Mp, "Fy": Fy, "E": E, "Sx": Sx, "lambda_f": lambda_f},
-        **{"lambda_pf": lambda_pf, "lambda_rf": lambda_rf, "lambda_w": lambda_w},
+        Mp=Mp,
+        Fy=Fy,
+        E=E,
+        Sx=Sx,
+        lambda_f=lambda_f,
+        lambda_pf=lambda_pf,
+        lambda_rf=lambda_rf,
+        lambda_w=lambda_w,
     )
 
 
@@ -194,8 +210,13 @@ def flange_local_buckling_minor(Mp, Fy, E, Sy, lambda_f, lambda_pf, lambda_rf):
         (flange_is_compact, no_flange_buckling),
         (flange_is_noncompact, noncompact_flange_minor),
         otherwise=slender_flange_minor,
-        **{"Mp": Mp, "Fy": Fy, "E": E, "Sy": Sy, "lambda_f": lambda_f},
-        **{"lambda_pf": lambda_pf, "lambda_rf": lambda_rf},
+        Mp=Mp,
+        Fy=Fy,
+        E=E,
+        Sy=Sy,
+        lambda_f=lambda_f,
+        lambda_pf=lambda_pf,
+        lambda_rf=lambda_rf,
     )
 
 

@@ -320,6 +320,12 @@ def web_is_not_too_slender(lambda_w, E, Fy):
     return lambda_w <= minimum(0.40 * E / Fy, 260.0)
 
 
+@condition("F13.2")
+def web_is_not_too_large(h, tw, Afc):
+    """The web's area is at most ten times that of the flange in compression."""
+    return h * tw / Afc <= 10.0
+
+
 # F13.1: holes in the tension flange
 
 

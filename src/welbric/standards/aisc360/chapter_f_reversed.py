@@ -1,4 +1,4 @@
-"""Moment-shape factor of a flange whose fellow is held all along (commentary to F1)."""
+"""Moment-shape factor of a flange whose fellow is continuously restrained (commentary to F1)."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ def sum_of_ends(M_0, M_1):
 
 @formula("C-F1-5", "Cb")
 def reversed_curvature(M_0, M_1, M_CL, M_sum):
-    """Moment-shape factor with the other flange held all along."""
+    """Moment-shape factor with the other flange continuously restrained."""
     return 3.0 - 2 / 3 * (M_1 / M_0) - 8 / 3 * (M_CL / M_sum)
 
 

@@ -169,7 +169,7 @@ def angle_critical_moment(E, Ag, rz, t, Cb, Lb, beta_w):
 
 
 @formula("F10-5a", "Mcr")
-def equal_angle_toe_pressed(E, b_l, t, Cb, Lb):
+def equal_angle_toe_in_compression(E, b_l, t, Cb, Lb):
     """Elastic lateral-torsional buckling moment about a geometric axis, toe in compression."""
     return (
         0.58
@@ -183,7 +183,7 @@ def equal_angle_toe_pressed(E, b_l, t, Cb, Lb):
 
 
 @formula("F10-5b", "Mcr")
-def equal_angle_toe_pulled(E, b_l, t, Cb, Lb):
+def equal_angle_toe_in_tension(E, b_l, t, Cb, Lb):
     """Elastic lateral-torsional buckling moment about a geometric axis, toe in tension."""
     return (
         0.58
@@ -286,8 +286,29 @@ def leg_local_buckling(lambda_l, My, Fy, Sc, E):
         (leg_is_compact, no_leg_buckling),
         (leg_is_noncompact, noncompact_leg),
         otherwise=slender_leg,
-        **{"lambda_l": lambda_l, "My": My, "Fy": Fy, "Sc": Sc, "E": E},
-        **{"lambda_p": compact_leg_limit(E, Fy), "lambda_r": noncompact_leg_limit(E, Fy)},
+        lambda_l=lambda_l,
+        My=My,
+        Fy=Fy,
+        Sc=Sc,
+        E=E,
+        lambda_p=compact_leg_limit(E, Fy),
+        lambda_r=noncompact_leg_limit(E, Fy),
+    )
+
+
+def leg_buckling_of_pair(lambda_l, Mp, Fy, Sc, E):
+    """Return Mn in local buckling of a leg of a double angle (F9.3(b), F9.4(b) by F10.3)."""
+    return first_of(
+        (leg_is_compact, no_flange_buckling),
+        (leg_is_noncompact, noncompact_leg),
+        otherwise=slender_leg,
+        lambda_l=lambda_l,
+        Mp=Mp,
+        Fy=Fy,
+        Sc=Sc,
+        E=E,
+        lambda_p=compact_leg_limit(E, Fy),
+        lambda_r=noncompact_leg_limit(E, Fy),
     )
 
 

@@ -61,7 +61,10 @@ def web_coefficient(lambda_w, E, Fy, kv=KV_UNSTIFFENED):
         web_yields,
         yielding_web_coefficient,
         buckling_web_coefficient,
-        **{"lambda_w": lambda_w, "kv": kv, "E": E, "Fy": Fy},
+        lambda_w=lambda_w,
+        kv=kv,
+        E=E,
+        Fy=Fy,
     )
 
 
@@ -107,7 +110,10 @@ def buckling_coefficient(lambda_v, E, Fy, kv=KV_FLANGE):
         (yields_in_shear, yielding_coefficient),
         (buckles_inelastically_in_shear, inelastic_coefficient),
         otherwise=elastic_coefficient,
-        **{"lambda_v": lambda_v, "kv": kv, "E": E, "Fy": Fy},
+        lambda_v=lambda_v,
+        kv=kv,
+        E=E,
+        Fy=Fy,
     )
 
 

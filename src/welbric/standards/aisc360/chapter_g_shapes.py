@@ -31,9 +31,7 @@ def stiffened_coefficient(a_s, h):
 
 def plate_coefficient(a_s, h):
     """Return kv by G2.1(b)(2)."""
-    return either(
-        stiffeners_are_far, unstiffened_coefficient, stiffened_coefficient, **{"a_s": a_s, "h": h}
-    )
+    return either(stiffeners_are_far, unstiffened_coefficient, stiffened_coefficient, a_s=a_s, h=h)
 
 
 @formula("G3-1", "Vn")

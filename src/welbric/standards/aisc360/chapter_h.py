@@ -32,7 +32,12 @@ def interaction(Pr, Pc, Mrx, Mcx, Mry, Mcy):
         axial_force_is_large,
         interaction_large_axial,
         interaction_small_axial,
-        **{"Pr": Pr, "Pc": Pc, "Mrx": Mrx, "Mcx": Mcx, "Mry": Mry, "Mcy": Mcy},
+        Pr=Pr,
+        Pc=Pc,
+        Mrx=Mrx,
+        Mcx=Mcx,
+        Mry=Mry,
+        Mcy=Mcy,
     )
 
 
@@ -76,9 +81,9 @@ def stresses_at_corner(Pr, Pc, n_w, Mrx, Mcx, n_z, Mry, Mcy):
 
 
 @formula("H3-1", "C_t")
-def torsional_constant_round(D, t):
-    """Torsional constant of a round tube."""
-    return pi * (D - t) ** 2 * t / 2
+def torsional_constant_round(D, t, J):
+    """Torsional constant of a round tube: of the middle of its wall, or the lesser of its face."""
+    return minimum(pi * (D - t) ** 2 * t / 2, 2 * J / D)
 
 
 @formula("H3-1", "C_t")

@@ -86,7 +86,7 @@ def crippling_at_end_long(tw, l_b, d, tf, E, Fy):
 
 @condition("J10.4(b)")
 def sways(h, tw, Lb, bf):
-    """The tension flange may move sideways, the other not held from turning."""
+    """The tension flange may move laterally, the other not held from turning."""
     return h / tw / (Lb / bf) <= 1.7
 
 

@@ -61,11 +61,21 @@ def squash_load(case: MemberCase) -> Any:
 
 
 def _second_order(case: MemberCase, axis: str, M: Any) -> Any:
-    """Return the moment about an axis with its second-order effects (Appendix 8)."""
+    """Return the moment about an axis with its second-order effects (Appendix 8).
+
+    Where nothing bends about the axis there is nothing to multiply, whatever the axial force:
+    buckling about it is E3's.
+    """
+    if case.second_order_included or not np.any(M):
+        return M
+    found = _multiplied(case, axis, M)
+    return found if np.ndim(M) == 0 else np.where(np.asarray(M) == 0, 0.0, found)
+
+
+def _multiplied(case: MemberCase, axis: str, M: Any) -> Any:
+    """Return a moment times B1, or B2 where the ends move against each other."""
     d, s = case.demand, case.section
     major = axis == "major"
-    if case.second_order_included:
-        return M
     heading(f"Second-order moment about the {axis} axis", "Appendix 8")
     alpha = given(GLOSSARY, "alpha", appendix_8.ALPHA[case.method], f"{case.method}, C2.1")
     I = s.I_major if major else s.I_minor
@@ -110,7 +120,7 @@ def _several(*effects: Any) -> Any:
 
 
 def _interaction(
-    case: MemberCase, pressed: bool, Pr: Any, Pc: Any, Mrx: Any, Mcx: Any, Mry: Any, Mcy: Any
+    case: MemberCase, compressed: bool, Pr: Any, Pc: Any, Mrx: Any, Mcx: Any, Mry: Any, Mcy: Any
 ) -> Any:
     """Return the ratio of H1.1 or H1.2; of H2 for others, at their corners where known."""
     if not family(case.shape).principal:
@@ -119,7 +129,7 @@ def _interaction(
         return chapter_h.stresses_added(Pr, Pc, Mrx, Mcx, Mry, Mcy)
     Mx, My = required_moments(case)
     strengths = (Pr, Pc, Mcx, Mcy, _times(Mrx, Mx), _times(Mry, My))
-    return corners.interaction(case, case.stations, pressed, *strengths)
+    return corners.interaction(case, case.stations, compressed, *strengths)
 
 
 def _times(more: Any, first: Any) -> Any:
@@ -221,9 +231,9 @@ def with_torsion(case: MemberCase) -> Check:
     Pr: Any = d.compression
     Pc = compressive_strength(case)
     if np.any(np.asarray(d.tension) > 0):
-        pulled = np.asarray(d.tension) / tensile_strength(case) > np.asarray(Pr) / Pc
-        Pr = np.where(pulled, d.tension, Pr)
-        Pc = np.where(pulled, tensile_strength(case), Pc)
+        in_tension = np.asarray(d.tension) / tensile_strength(case) > np.asarray(Pr) / Pc
+        Pr = np.where(in_tension, d.tension, Pr)
+        Pc = np.where(in_tension, tensile_strength(case), Pc)
     Mrx, Mry = _second_order(case, "major", Mx), _second_order(case, "minor", My)
     Vr, Vc = d.V_major, of.shear_major.strength(case)
     if of.shear_minor is not None:

@@ -69,7 +69,7 @@ def resolved(case: MemberCase, together: Stations) -> Iterator[tuple[Any, Any]]:
 def interaction(
     case: MemberCase,
     together: Stations,
-    pressed: bool,
+    compressed: bool,
     Pr: Any,
     Pc: Any,
     Mcx: Any,
@@ -85,7 +85,7 @@ def interaction(
         Of a single angle or an outline.
     together : Stations
         Its moments.
-    pressed : bool
+    compressed : bool
         Whether the axial force is compression.
     Pr, Pc, Mcx, Mcy : float or array
         Axial force and available strengths.
@@ -93,7 +93,7 @@ def interaction(
         Multipliers of the moments for their second-order effects.
     """
     segments = range(len(together.inside))
-    found = [_of_segment(case, together, pressed, g, Pr, Pc, Mcx, Mcy, Bx, By) for g in segments]
+    found = [_of_segment(case, together, compressed, g, Pr, Pc, Mcx, Mcy, Bx, By) for g in segments]
     worst = {key: np.stack([one[key] for one in found], axis=-1) for key in found[0]}
     if np.ndim(Pr) or np.ndim(Mcx):
         del worst["corner"], worst["sense"]
@@ -111,7 +111,7 @@ def interaction(
 
 
 def _of_segment(
-    case: MemberCase, together: Stations, pressed: bool, g: int, *strengths: Any
+    case: MemberCase, together: Stations, compressed: bool, g: int, *strengths: Any
 ) -> dict[str, Any]:
     """Return what goes into H2-1 at the worst corner of a segment, arrays of (section, C)."""
 
@@ -128,7 +128,7 @@ def _of_segment(
         w, z = w * Bx[..., None], z * By[..., None]
         for number, (c_w, c_z) in enumerate(corners(case).values()):
             for sense in SENSES:
-                axial = Pr if (sense > 0) == pressed else 0.0 * Pr
+                axial = Pr if (sense > 0) == compressed else 0.0 * Pr
                 for one in _candidates(sense, c_w, w, c_z, z, inside, Mcx, Mcy):
                     one |= {"Pr": axial, "corner": number, "sense": sense}
                     one["U"] = chapter_h.stresses_at_corner.fn(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **{

@@ -153,11 +153,11 @@ def effective_length_torsion(case: MemberCase) -> Any:
 @once_per_case
 def moment_shape_factor(case: MemberCase) -> Any:
     """Return Cb: as given, by the rule chosen, else by the quarter points."""
-    if case.Cb is not None:
-        if np.ndim(case.Cb) == 0 and case.Cb == case.Cb:
-            return given(GLOSSARY, "Cb", case.Cb, case.Cb_source)
-        if np.ndim(case.Cb) > 0:
-            return np.where(np.isnan(case.Cb), by_quarter_points(case), case.Cb)
+    if case.moment_shape is not None:
+        if np.ndim(case.moment_shape) == 0 and case.moment_shape == case.moment_shape:
+            return given(GLOSSARY, "Cb", case.moment_shape, case.moment_shape_source)
+        if np.ndim(case.moment_shape) > 0:
+            return np.where(np.isnan(case.moment_shape), by_quarter_points(case), case.moment_shape)
     if case.reversed_curvature:
         return chapter_f_reversed.pick_rule(case, by_quarter_points)
     return by_quarter_points(case)

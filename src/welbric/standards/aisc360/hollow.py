@@ -62,9 +62,10 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     """Return the available strength at the stress Fn (E7)."""
     s, Fy = case.section, case.Fy
     (b, tb, lambda_b), (h, th, lambda_h) = _across(case), _deep(case)
-    # A box's plates lie between lines of welds: the limit of case 7 is that of case 6.
-    lambda_r = chapter_b.wall_limit_compression(E, Fy)
-    c1 = chapter_e_shapes.C1_STIFFENED if _is_box(case) else chapter_e_shapes.C1_TUBE
+    box = _is_box(case)
+    limit = chapter_b.plate_limit_compression if box else chapter_b.wall_limit_compression
+    lambda_r = limit(E, Fy)
+    c1 = chapter_e_shapes.C1_STIFFENED if box else chapter_e_shapes.C1_TUBE
     be_b = chapter_e_shapes.effective_width(b, lambda_b, lambda_r, Fy, Fn, c1)
     be_h = chapter_e_shapes.effective_width(h, lambda_h, lambda_r, Fy, Fn, c1)
     if _is_box(case):
@@ -99,8 +100,15 @@ def _local(case: MemberCase, axis: str) -> tuple[Any, Any]:
         (c.wall_is_compact, c.no_wall_buckling),
         (c.wall_is_noncompact, c.noncompact_wall),
         otherwise=slender,
-        **{"lambda_b": lambda_b, "lambda_p": c.compact_wall_limit(E, Fy)},
-        **{"lambda_r": limit(E, Fy), "Mp": Mp, "Fy": Fy, "S": S, "E": E, "t": t, "b_flat": b},
+        lambda_b=lambda_b,
+        lambda_p=c.compact_wall_limit(E, Fy),
+        lambda_r=limit(E, Fy),
+        Mp=Mp,
+        Fy=Fy,
+        S=S,
+        E=E,
+        t=t,
+        b_flat=b,
     )
     th = s.t if not box else (s.tw if major else s.tf)
 
@@ -115,8 +123,13 @@ def _local(case: MemberCase, axis: str) -> tuple[Any, Any]:
         (c.side_is_compact, c.no_wall_buckling),
         (c.side_is_noncompact, c.noncompact_side),
         otherwise=slender_sides,
-        **{"lambda_h": lambda_h, "lambda_p": c.compact_side_limit(E, Fy)},
-        **{"lambda_r": c.noncompact_side_limit(E, Fy), "Mp": Mp, "Fy": Fy, "S": S, "E": E},
+        lambda_h=lambda_h,
+        lambda_p=c.compact_side_limit(E, Fy),
+        lambda_r=c.noncompact_side_limit(E, Fy),
+        Mp=Mp,
+        Fy=Fy,
+        S=S,
+        E=E,
     )
     return Mp, np.minimum(walls, sides)
 
@@ -148,8 +161,15 @@ def _buckling(case: MemberCase, r: Any, S: Any, Mp: Any, Cb: Any) -> Any:
         (held_closely, c.no_wall_buckling),
         (buckles_inelastically, c.inelastic_buckling),
         otherwise=c.elastic_buckling,
-        **{"Lb": case.segments.Lb, "Mp": Mp, "Fy": case.Fy, "Sx": S, "E": E},
-        **{"Cb": Cb, "J": s.J, "Ag": s.A, "ry": r},
+        Lb=case.segments.unbraced,
+        Mp=Mp,
+        Fy=case.Fy,
+        Sx=S,
+        E=E,
+        Cb=Cb,
+        J=s.J,
+        Ag=s.A,
+        ry=r,
         Lp=c.yielding_length_limit(E, r, s.J, s.A, Mp),
         Lr=c.inelastic_length_limit(E, r, s.J, s.A, case.Fy, S),
     )
@@ -218,7 +238,9 @@ def torsional_strength(case: MemberCase) -> Any:
         (c.walls_yield_in_torsion, c.yielding_walls),
         (c.walls_buckle_inelastically, c.inelastic_walls),
         otherwise=c.elastic_walls,
-        **{"lambda_h": slenderness, "E": E, "Fy": case.Fy},
+        lambda_h=slenderness,
+        E=E,
+        Fy=case.Fy,
     )
     C_t = c.torsional_constant_walls(s.b, s.d, s.t)
     return torsion(case, c.torsional_strength(Fcr, C_t))
@@ -239,7 +261,10 @@ def compressive_strength_round(case: MemberCase, Fn: Any) -> Any:
         chapter_e_shapes.tube_is_effective,
         chapter_e_shapes.whole_tube,
         chapter_e_shapes.slender_tube,
-        **{"lambda_t": tube_slenderness(case), "E": E, "Fy": case.Fy, "Ag": case.section.A},
+        lambda_t=tube_slenderness(case),
+        E=E,
+        Fy=case.Fy,
+        Ag=case.section.A,
     )
     return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
 
@@ -253,9 +278,12 @@ def strength_round(case: MemberCase) -> Any:
         (c.tube_is_compact, c.no_wall_buckling),
         (c.tube_is_noncompact, c.noncompact_tube),
         otherwise=c.slender_tube,
-        **{"lambda_t": tube_slenderness(case), "E": E, "Fy": case.Fy, "S": s.Wel_major},
-        **{"lambda_p": c.compact_tube_limit(E, case.Fy)},
-        **{"lambda_r": c.noncompact_tube_limit(E, case.Fy)},
+        lambda_t=tube_slenderness(case),
+        E=E,
+        Fy=case.Fy,
+        S=s.Wel_major,
+        lambda_p=c.compact_tube_limit(E, case.Fy),
+        lambda_r=c.noncompact_tube_limit(E, case.Fy),
         Mp=c.plastic_moment(case.Fy, s.Wpl_major),
     )
     return flexure(case, Mn)
@@ -285,7 +313,7 @@ def torsional_strength_round(case: MemberCase) -> Any:
     c, s = chapter_h, case.section
     L = given(GLOSSARY, "L", case.length, "the member's length")
     Fcr = c.torsion_stress_round(E, L, s.d, s.t, case.Fy)
-    return torsion(case, c.torsional_strength(Fcr, c.torsional_constant_round(s.d, s.t)))
+    return torsion(case, c.torsional_strength(Fcr, c.torsional_constant_round(s.d, s.t, s.J)))
 
 
 RECTANGULAR = Family(

@@ -92,25 +92,52 @@ def flange_limits(case: MemberCase) -> tuple[Any, Any]:
     """Return lambda_pf and lambda_rf."""
     lambda_pf = chapter_b.compact_flange_limit(E, case.Fy)
     if is_built_up(case):
-        kc, FL = flange_coefficient(case), limit_stress(case)
+        kc, FL = flange_coefficient(case), flange_limit_stress(case)
         return lambda_pf, chapter_b.built_up_flange_limit(kc, E, FL)
     return lambda_pf, chapter_b.noncompact_flange_limit(E, case.Fy)
+
+
+@once_per_case
+def flange_limit_stress(case: MemberCase) -> Any:
+    """Return FL of the flange's limit: 0.7 Fy beside a slender web (Table B4.1b, note b)."""
+    if not is_unequal(case):
+        return limit_stress(case)
+    lambda_rw = chapter_b.noncompact_web_limit(E, case.Fy)
+    slender = bending_web(case) > lambda_rw
+    if np.ndim(slender) == 0:
+        FL = chapter_f_girders.usual_limit_stress
+        return FL(case.Fy) if slender else limit_stress(case)
+    return np.where(slender, chapter_f_girders.usual_limit_stress(case.Fy), limit_stress(case))
 
 
 def _compact_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
     s = case.section
     return chapter_f.lateral_torsional_buckling(
-        **{"Cb": Cb, "Lb": case.segments.Lb, "Fy": case.Fy, "E": E, "Mp": plastic_moment(case)},
-        **{"Iy": s.I_minor, "Cw": s.Cw, "Sx": s.Wel_major, "J": s.J},
-        **{"ry": s.r_minor, "d": s.d, "tf": s.tf},
+        Cb=Cb,
+        Lb=case.segments.unbraced,
+        Fy=case.Fy,
+        E=E,
+        Mp=plastic_moment(case),
+        Iy=s.I_minor,
+        Cw=s.Cw,
+        Sx=s.Wel_major,
+        J=s.J,
+        ry=s.r_minor,
+        d=s.d,
+        tf=s.tf,
     )
 
 
 def _compact_flange_buckling(case: MemberCase) -> Any:
     lambda_pf, lambda_rf = flange_limits(case)
     return chapter_f.flange_local_buckling(
-        **{"Mp": plastic_moment(case), "Fy": case.Fy, "E": E, "Sx": case.section.Wel_major},
-        **{"lambda_f": flange_slenderness(case), "lambda_pf": lambda_pf, "lambda_rf": lambda_rf},
+        Mp=plastic_moment(case),
+        Fy=case.Fy,
+        E=E,
+        Sx=case.section.Wel_major,
+        lambda_f=flange_slenderness(case),
+        lambda_pf=lambda_pf,
+        lambda_rf=lambda_rf,
         lambda_w=web_slenderness(case),
     )
 
@@ -125,7 +152,9 @@ def limit_stress(case: MemberCase) -> Any:
         chapter_f_girders.tension_flange_is_large,
         chapter_f_girders.usual_limit_stress,
         chapter_f_girders.limit_stress_by_tension_flange,
-        **{"Fy": case.Fy, "Sxt": f.Sxt, "Sxc": f.Sxc},
+        Fy=case.Fy,
+        Sxt=f.Sxt,
+        Sxc=f.Sxc,
     )
 
 
@@ -216,8 +245,17 @@ def _noncompact_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
         (g.held_closely, g.compression_flange_yielding),
         (g.buckles_inelastically, g.inelastic_buckling),
         otherwise=g.elastic_buckling,
-        **{"Cb": Cb, "Rpc": Rpc, "Myc": Myc, "FL": FL, "Sxc": f.Sxc, "Lb": case.segments.Lb},
-        **{"Lp": g.yielding_length_limit(rt, E, case.Fy), "E": E, "rt": rt, "J": J, "ho": f.ho},
+        Cb=Cb,
+        Rpc=Rpc,
+        Myc=Myc,
+        FL=FL,
+        Sxc=f.Sxc,
+        Lb=case.segments.unbraced,
+        Lp=g.yielding_length_limit(rt, E, case.Fy),
+        E=E,
+        rt=rt,
+        J=J,
+        ho=f.ho,
         Lr=g.inelastic_length_limit(rt, E, FL, J, f.Sxc, f.ho),
     )
 
@@ -233,9 +271,15 @@ def _noncompact_buckling_of(case: MemberCase, lambda_f: Any, limits: tuple[Any, 
         (chapter_b.flange_is_compact, g.compression_flange_yielding),
         (chapter_b.flange_is_noncompact, g.noncompact_flange),
         otherwise=g.slender_flange,
-        **{"Rpc": plastification(case), "Myc": _yield_moment(case), "FL": limit_stress(case)},
-        **{"Sxc": f.Sxc, "lambda_f": lambda_f, "lambda_pf": lambda_pf},
-        **{"lambda_rf": lambda_rf, "E": E, "kc": flange_coefficient(case)},
+        Rpc=plastification(case),
+        Myc=_yield_moment(case),
+        FL=limit_stress(case),
+        Sxc=f.Sxc,
+        lambda_f=lambda_f,
+        lambda_pf=lambda_pf,
+        lambda_rf=lambda_rf,
+        E=E,
+        kc=flange_coefficient(case),
     )
 
 
@@ -256,7 +300,11 @@ def _girder_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
         (g.held_closely, g.girder_yield_stress),
         (g.buckles_inelastically, g.girder_inelastic_stress),
         otherwise=g.girder_elastic_stress,
-        **{"Cb": Cb, "Fy": case.Fy, "Lb": case.segments.Lb, "E": E, "rt": rt},
+        Cb=Cb,
+        Fy=case.Fy,
+        Lb=case.segments.unbraced,
+        E=E,
+        rt=rt,
         Lp=g.yielding_length_limit(rt, E, case.Fy),
         Lr=g.girder_inelastic_limit(rt, E, case.Fy),
     )
@@ -274,14 +322,18 @@ def _girder_buckling_of(case: MemberCase, lambda_f: Any, limits: tuple[Any, Any]
         (chapter_b.flange_is_compact, g.girder_yield_stress),
         (chapter_b.flange_is_noncompact, g.girder_noncompact_flange),
         otherwise=g.girder_slender_flange,
-        **{"Fy": case.Fy, "lambda_f": lambda_f, "lambda_pf": lambda_pf},
-        **{"lambda_rf": lambda_rf, "E": E, "kc": flange_coefficient(case)},
+        Fy=case.Fy,
+        lambda_f=lambda_f,
+        lambda_pf=lambda_pf,
+        lambda_rf=lambda_rf,
+        E=E,
+        kc=flange_coefficient(case),
     )
     return g.girder_buckling(reduction(case), Fcr, flanges(case).Sxc)
 
 
 def clause_of(number: int) -> Callable[[MemberCase], str]:
-    """Return the clause of a limit state (1 yielding, 2 buckling sideways, 3 of the flange)."""
+    """Return the clause of a limit state (1 yielding, 2 lateral buckling, 3 of the flange)."""
 
     def clause(case: MemberCase) -> str:
         lambda_w = bending_web(case)
@@ -387,7 +439,12 @@ def holed_flange_strength(case: MemberCase) -> Any:
         g.holes_do_not_count,
         g.yielding_of_flange,
         g.rupture_of_flange,
-        **{"Fu": case.Fu, "Fy": case.Fy, "Afg": Afg, "Yt": Yt, "Sxt": f.Sxt, "Mp": Mp},
+        Fu=case.Fu,
+        Fy=case.Fy,
+        Afg=Afg,
+        Yt=Yt,
+        Sxt=f.Sxt,
+        Mp=Mp,
         Afn=g.net_flange(Afg, count, diameter, DAMAGE, tft),
     )
     return flexure(case, Mn)

@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_f_girders as girders
 from welbric.standards.aisc360 import (
+    chapter_b,
     covers,
     flexural_torsional,
     holed,
@@ -16,6 +16,7 @@ from welbric.standards.aisc360 import (
     i_shapes,
     i_shear,
 )
+from welbric.standards.aisc360 import chapter_f_girders as girders
 from welbric.standards.aisc360.design import E, Family, Limit
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import heading, holds
@@ -37,7 +38,7 @@ def out_of_proportion(case: MemberCase) -> tuple[Any, str]:
     share = holds(
         girders.flanges_are_in_proportion, Iyc=i_bending.flange_inertia(case), Iy=s.I_minor
     )
-    web, reason = web_too_slender(case)
+    web, reason = web_out_of_proportion(case)
     return (share == 0) | web, f"{reason}, or the flanges are out of proportion (F13-2)"
 
 
@@ -48,17 +49,30 @@ def covered_out_of_proportion(case: MemberCase) -> tuple[Any, str]:
     return mask | wide, why if np.any(wide) else reason
 
 
-def web_too_slender(case: MemberCase) -> tuple[Any, str]:
-    """Return where the web is beyond F13.2 for girders without stiffeners."""
-    lambda_w = i_shapes.web_slenderness(case)
+@once_per_case
+def web_out_of_proportion(case: MemberCase) -> tuple[Any, str]:
+    """Return where the web is more slender, or larger beside its flange, than F13.2 allows."""
+    s = case.section
+    if i_shapes.is_unequal(case):
+        f, h = i_shapes.flanges(case), i_shapes.clear_depth(case)
+        Afc = f.bfc * f.tfc if f.Afc is None else f.Afc
+    else:  # of nearly every section the ratios are far away: no steps of a working
+        h = chapter_b.clear_web_depth.fn(s.d, s.tf, 0.0 if i_shapes.is_built_up(case) else s.r)
+        Afc = s.bf * s.tf
+    lambda_w = h / s.tw
     if case.stiffeners is None:
-        fits = girders.web_is_not_too_slender.fn(lambda_w, E, case.Fy)
-        return fits == 0, "the web is more slender than F13.2 allows without stiffeners"
-    longest = max(case.stiffeners.spacing, case.stiffeners.end_panels)
-    near = np.asarray(longest / i_shapes.clear_depth(case) <= 1.5)
-    limits = (girders.web_limit_near.fn(E, case.Fy), girders.web_limit_far.fn(E, case.Fy))
-    limit = np.where(near, *limits)
-    return lambda_w > limit, "the web is more slender than F13.2 allows"
+        slender = girders.web_is_not_too_slender.fn(lambda_w, E, case.Fy) == 0
+        words = " without stiffeners"
+    else:
+        longest = max(case.stiffeners.spacing, case.stiffeners.end_panels)
+        near = np.asarray(longest / h <= 1.5)
+        limits = (girders.web_limit_near.fn(E, case.Fy), girders.web_limit_far.fn(E, case.Fy))
+        slender, words = lambda_w > np.where(near, *limits), ""
+    large = girders.web_is_not_too_large.fn(h, s.tw, Afc) == 0
+    reason = f"the web is more slender than F13.2 allows{words}"
+    if np.any(large) and not np.any(slender):
+        reason = "the web is more than ten times the flange in compression (F13.2)"
+    return slender | large, reason
 
 
 MORE = i_shear.MORE | holed.MORE
@@ -105,5 +119,5 @@ EQUAL = Family(
     compressive=(i_shapes.CONSTRAINED,),
     more=MORE,
     shear_ends=i_shear.ENDS,
+    outside=web_out_of_proportion,
 )
-WELDED = dataclasses.replace(EQUAL, outside=web_too_slender)

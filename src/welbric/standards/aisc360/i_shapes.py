@@ -134,7 +134,11 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
         chapter_e.web_is_fully_effective,
         chapter_e.whole_web,
         chapter_e.slender_web,
-        **{"h": h, "lambda_w": lambda_w, "lambda_rw": lambda_rw, "Fy": Fy, "Fn": Fn},
+        h=h,
+        lambda_w=lambda_w,
+        lambda_rw=lambda_rw,
+        Fy=Fy,
+        Fn=Fn,
     )
 
     def outstand(bf: Any, tf: Any) -> tuple[Any, Any]:
@@ -143,8 +147,11 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
             chapter_e.flange_is_fully_effective,
             chapter_e.whole_outstand,
             chapter_e.slender_outstand,
-            **{"b": b, "lambda_f": chapter_b.flange_slenderness(bf, tf), "lambda_rc": lambda_rc},
-            **{"Fy": Fy, "Fn": Fn},
+            b=b,
+            lambda_f=chapter_b.flange_slenderness(bf, tf),
+            lambda_rc=lambda_rc,
+            Fy=Fy,
+            Fn=Fn,
         )
 
     if is_covered(case):
@@ -180,16 +187,21 @@ def torsional_strength(case: MemberCase) -> Any:
         torsional_length_is_longer,
         _torsional_stress,
         torsion_not_governing,
-        **{"Lcz": Lcz, "Lcy": effective_length_minor(case)},
-        **{"Fy": case.Fy, "Cw": s.Cw, "J": s.J, "Ix": s.I_major, "Iy": s.I_minor},
+        Lcz=Lcz,
+        Lcy=effective_length_minor(case),
+        Fy=case.Fy,
+        Cw=s.Cw,
+        J=s.J,
+        Ix=s.I_major,
+        Iy=s.I_minor,
     )
     return compressive_strength(case, Fn)
 
 
 @once_per_case
 def constrained_strength(case: MemberCase) -> Any:
-    """Return the available strength in torsional buckling about the axis held sideways (E4(d))."""
-    heading("Strength in torsional buckling about the axis held sideways", "E4(d)")
+    """Return the available strength in torsional buckling about the axis held laterally (E4(d))."""
+    heading("Strength in torsional buckling about the axis held laterally", "E4(d)")
     s, Lcz = case.section, effective_length_torsion(case)
     y_a = given(GLOSSARY, "y_a", case.lateral_offset or 0.0, "given with the member")
     Fe = chapter_e.constrained_axis_stress(E, s.Cw, s.I_minor, y_a, Lcz, G, s.J, s.I_major, s.A)
@@ -230,8 +242,13 @@ def strength_minor(case: MemberCase) -> Any:
     else:
         lambda_f = flange_slenderness(case)
     Mn = chapter_f.flange_local_buckling_minor(
-        **{"Mp": Mp, "Fy": case.Fy, "E": E, "Sy": s.Wel_minor, "lambda_f": lambda_f},
-        **{"lambda_pf": lambda_pf, "lambda_rf": lambda_rf},
+        Mp=Mp,
+        Fy=case.Fy,
+        E=E,
+        Sy=s.Wel_minor,
+        lambda_f=lambda_f,
+        lambda_pf=lambda_pf,
+        lambda_rf=lambda_rf,
     )
     return flexure(case, Mn)
 

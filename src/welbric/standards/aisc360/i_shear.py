@@ -48,7 +48,11 @@ def buckling_strength(case: MemberCase, distance: float | None) -> Any:
         chapter_g.web_is_stocky,
         _stocky_web,
         _other_web,
-        **{"lambda_w": lambda_w, "E": E, "Fy": case.Fy, "Aw": Aw, "method": case.method},
+        lambda_w=lambda_w,
+        E=E,
+        Fy=case.Fy,
+        Aw=Aw,
+        method=case.method,
     )
 
 
@@ -119,8 +123,13 @@ def inner_strength(case: MemberCase, panels: Stiffening) -> Any:
         (g.panel_yields, g.yielding_panel),
         (g.flanges_anchor, g.tension_field),
         otherwise=g.part_of_tension_field,
-        **{"lambda_w": lambda_w, "kv": kv, "E": E, "Afc": Afc, "Aft": Aft, "bfc": bfc},
-        **{"bft": bft},
+        lambda_w=lambda_w,
+        kv=kv,
+        E=E,
+        Afc=Afc,
+        Aft=Aft,
+        bfc=bfc,
+        bft=bft,
         **field,
     )
     # Beyond three depths apart, stiffeners bring no tension field.
@@ -163,7 +172,9 @@ def transverse_stiffeners(case: MemberCase) -> Check:
         g.goes_beyond_buckling,
         g.share_after_buckling,
         g.nothing_after_buckling,
-        **{"Vr": Vr, "Vc1": Vc1, "Vc2": Vc2},
+        Vr=Vr,
+        Vc1=Vc1,
+        Vc2=Vc2,
     )
     stiff = g.stiffness_utilisation(I_st, I_st1, I_st2, rho_w)
     U = np.where(np.asarray(Vr) > 0, g.worse_of_both(slender, stiff), 0.0)

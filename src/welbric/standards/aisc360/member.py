@@ -124,9 +124,13 @@ def _major_check(limit: Limit, case: MemberCase) -> Check:
     mask, reason = bending_not_covered(of, case)
     applies = True if limit.applies is None else limit.applies(case)
     Mc = limit.strength(case)
-    U = np.where(applies, flexural_utilisation(Mr, Mc), 0.0)
-    outside = np.asarray(mask) & (np.asarray(Mr) > 0) & np.asarray(applies)
-    U = np.where(outside, np.nan, U)
+    U = flexural_utilisation(Mr, Mc)
+    if applies is not True:
+        U = np.where(applies, U, 0.0)
+    outside: Any = False
+    if np.any(mask):
+        outside = np.asarray(mask) & (np.asarray(Mr) > 0) & np.asarray(applies)
+        U = np.where(outside, np.nan, U)
     head = (limit.name, limit.clause_of(case), Mr, Mc, U, "moment", "M_major")
     return Check(*head, outside=outside, reason=reason)
 

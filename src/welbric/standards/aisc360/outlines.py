@@ -73,8 +73,8 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
     """Return the available strength in lateral-torsional buckling."""
     heading("Strength in lateral-torsional buckling", "F12.2")
     s = case.section
-    # Held all along there is nothing to buckle: a vanishing length stands for none.
-    Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
+    # Continuously restrained there is nothing to buckle: a vanishing length stands for none.
+    Lb = np.maximum(case.segments.unbraced, 1e-3 * s.d)
     beta = np.abs(s.beta_major)
     Lb, beta = (v if np.ndim(v) else float(v) for v in (Lb, beta))
     beta_w = given(GLOSSARY, "beta_w", beta, "in the sense that buckles first")

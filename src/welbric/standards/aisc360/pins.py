@@ -125,7 +125,7 @@ def _of_pin(name: str) -> Any:
 
     def check(case: MemberCase) -> Check:
         Pr, words = case.demand.tension, "largest tension of the segment"
-        if name == BEARING:  # the pin bears on the plate either way
+        if name == BEARING:  # the pin bears on the plate in either sense
             Pr, words = np.maximum(Pr, case.demand.compression), "largest axial force"
             Pr = Pr if np.ndim(Pr) else float(Pr)
         Pr = given(GLOSSARY, "Pr", Pr, words)

@@ -22,7 +22,7 @@ from welbric.working import heading
 FAMILIES = {  # shape: module and name of its family, imported when it is first needed
     "rolled I": "i_families.EQUAL",
     "tapered I": "i_families.EQUAL",
-    "welded I": "i_families.WELDED",
+    "welded I": "i_families.EQUAL",
     "unequal I": "i_families.UNEQUAL",
     "plated I": "i_families.COVERED",
     "capped I": "i_families.COVERED",
@@ -48,6 +48,26 @@ def family(shape: str) -> Family:
     module, name = FAMILIES[shape].split(".")
     found: Family = getattr(import_module(f"welbric.standards.aisc360.{module}"), name)
     return found
+
+
+WITHOUT_MOMENT_SHAPE = ("tee", "tapered tee", "double angle", "round tube", "round bar")
+
+
+def uses_moment_shape(shape: str) -> bool:
+    """Return whether the strength of a shape in lateral-torsional buckling asks for Cb.
+
+    F9 has none; round shapes do not buckle so.
+    """
+    return shape.removeprefix("hybrid ") not in WITHOUT_MOMENT_SHAPE
+
+
+def shear_check(shape: str, axis: str) -> tuple[str, str]:
+    """Return the name and the clause of the check in shear along an axis' forces."""
+    of = family(shape)
+    limit = of.shear_major if axis == "major" or of.resultant else of.shear_minor
+    if limit is None:
+        return ("shear" if axis == "major" else "shear across"), "G1"
+    return limit.name, limit.clause if isinstance(limit.clause, str) else "Chapter G"
 
 
 # Tension
@@ -170,7 +190,7 @@ def minor_not_covered(of: Family, case: MemberCase) -> tuple[Any, str]:
     # F6 has no lateral-torsional buckling: the axis is taken to be the less stiff one.
     stiffer = np.asarray(s.I_minor > s.I_major * (1 + 1e-6)) & (case.shape not in WIDE)
     if np.any(stiffer):
-        reason = "the y axis is the stiffer one: buckling sideways about it is not covered"
+        reason = "the y axis is the stiffer one: lateral buckling about it is not covered"
     # What is too slender for bending is so about one axis; a round tube has one for both, and of
     # an outline nothing is known about either.
     both = case.shape in ("round tube", "outline") or case.geometric

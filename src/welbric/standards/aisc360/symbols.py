@@ -69,7 +69,7 @@ SYMBOLS = {
     "Iyc": Symbol(I, "second moment of area of the compression flange about the minor axis"),
     "xo": Symbol(D, "shear centre from the centroid, x"),
     "yo": Symbol(D, "shear centre from the centroid, y"),
-    "y_a": Symbol(D, "shear centre to the axis held sideways"),
+    "y_a": Symbol(D, "shear centre to the axis held laterally"),
     "ro": Symbol(D, "polar radius of gyration about the shear centre"),
     "H": Symbol(N, "flexural constant"),
     "rt": Symbol(D, "effective radius of gyration for lateral-torsional buckling"),

@@ -71,13 +71,17 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     c, s, Fy = chapter_e_shapes, case.section, case.Fy
     lambda_f, lambda_s = flange_slenderness(case), stem_slenderness(case)
     if _is_pair(case):
-        # Legs in contact are held by each other; with a gap each leg stands alone.
-        apart = chapter_b.leg_limit_compression.fn(E, Fy)
+        # Case 1 is for outstanding legs, and only of angles in contact all along; the legs back to
+        # back, and both legs where a gap parts the angles, go by case 3.
+        alone = chapter_b.leg_limit_compression(E, Fy)
         together = chapter_b.flange_limit_compression.fn(E, Fy)
-        source = "Table B4.1a(3), or (1) without a gap"
-        lambda_r = given(GLOSSARY, "lambda_r", pick(s.gap > 0, apart, together), source)
-        de = c.effective_width(s.d, lambda_s, lambda_r, Fy, Fn, c.C1_OTHER)
-        be = c.effective_width(s.b, lambda_f, lambda_r, Fy, Fn, c.C1_OTHER)
+        source = "outstanding legs: Table B4.1a(3), or (1) without a gap"
+        outstanding = given(
+            GLOSSARY, "lambda_rc", pick(s.gap > 0, chapter_b.leg_limit_compression.fn(E, Fy),
+                                        together), source
+        )  # fmt: skip
+        de = c.effective_width(s.d, lambda_s, alone, Fy, Fn, c.C1_OTHER)
+        be = c.effective_width(s.b, lambda_f, outstanding, Fy, Fn, c.C1_OTHER)
         Ae = c.effective_area_less(s.A, 2 * s.d, 2 * de, s.t)
         Ae = c.effective_area_less(Ae, 2 * s.b, 2 * be, s.t)
     else:
@@ -152,16 +156,16 @@ def yield_moment(case: MemberCase) -> Any:
 def plastic_moment(case: MemberCase) -> Any:
     """Return Mp, with the stem in tension or in compression."""
     c, My = chapter_f_tees, yield_moment(case)
-    pressed = stem_in_compression(case)
-    if np.ndim(pressed) == 0:
-        if not pressed:
+    compressed = stem_in_compression(case)
+    if np.ndim(compressed) == 0:
+        if not compressed:
             return c.plastic_moment_stem_in_tension(case.Fy, case.section.Wpl_x, My)
-        return _pressed_plastic(case, My)
+        return _plastic_in_compression(case, My)
     stretched = c.plastic_moment_stem_in_tension(case.Fy, case.section.Wpl_x, My)
-    return np.where(pressed, _pressed_plastic(case, My), stretched)
+    return np.where(compressed, _plastic_in_compression(case, My), stretched)
 
 
-def _pressed_plastic(case: MemberCase, My: Any) -> Any:
+def _plastic_in_compression(case: MemberCase, My: Any) -> Any:
     if _is_pair(case):
         return chapter_f_tees.plastic_moment_legs_in_compression(My)
     return chapter_f_tees.plastic_moment_stem_in_compression(My)
@@ -175,7 +179,7 @@ def yielding_strength(case: MemberCase) -> Any:
 
 
 def _stem_in_tension(case: MemberCase) -> Any:
-    c, s, Lb = chapter_f_tees, case.section, case.segments.Lb
+    c, s, Lb = chapter_f_tees, case.section, case.segments.unbraced
 
     def elastic(E: Any, Lb: Any, Iy: Any, J: Any, d: Any, Mp: Any) -> Any:
         return c.elastic_buckling(
@@ -186,8 +190,13 @@ def _stem_in_tension(case: MemberCase) -> Any:
         (held_closely, c.no_flange_buckling),
         (buckles_inelastically, c.inelastic_buckling),
         otherwise=elastic,
-        **{"Lb": Lb, "Mp": plastic_moment(case), "My": yield_moment(case), "E": E},
-        **{"Iy": s.I_y, "J": s.J, "d": s.d},
+        Lb=Lb,
+        Mp=plastic_moment(case),
+        My=yield_moment(case),
+        E=E,
+        Iy=s.I_y,
+        J=s.J,
+        d=s.d,
         Lp=c.yielding_length_limit(s.r_y, E, case.Fy),
         Lr=c.inelastic_length_limit(E, case.Fy, s.I_y, s.J, s.Wel_major, s.d),
     )
@@ -195,8 +204,8 @@ def _stem_in_tension(case: MemberCase) -> Any:
 
 def _stem_in_compression(case: MemberCase) -> Any:
     c, s = chapter_f_tees, case.section
-    # Held all along there is nothing to buckle: a vanishing length stands for none.
-    Lb = np.maximum(case.segments.Lb, 1e-3 * s.d)
+    # Continuously restrained there is nothing to buckle: a vanishing length stands for none.
+    Lb = np.maximum(case.segments.unbraced, 1e-3 * s.d)
     Lb = Lb if np.ndim(Lb) else float(Lb)
     B = c.stem_term_in_compression(s.d, Lb, s.I_y, s.J)
     Mcr, My = c.critical_moment(E, Lb, s.I_y, s.J, B), yield_moment(case)
@@ -209,17 +218,17 @@ def _stem_in_compression(case: MemberCase) -> Any:
 def lateral_torsional_strength(case: MemberCase) -> Any:
     """Return the available strength in lateral-torsional buckling (F9.2)."""
     heading("Strength in lateral-torsional buckling", "F9.2")
-    pressed = stem_in_compression(case)
-    if np.ndim(pressed) == 0:
-        return flexure(case, _stem_in_compression(case) if pressed else _stem_in_tension(case))
+    compressed = stem_in_compression(case)
+    if np.ndim(compressed) == 0:
+        return flexure(case, _stem_in_compression(case) if compressed else _stem_in_tension(case))
     with np.errstate(all="ignore"):
-        Mn = np.where(pressed, _stem_in_compression(case), _stem_in_tension(case))
+        Mn = np.where(compressed, _stem_in_compression(case), _stem_in_tension(case))
     return flexure(case, Mn)
 
 
 def _leg(case: MemberCase, slenderness: Any, Sc: Any) -> Any:
-    """Return Mn of a leg of a pair, by F10.3."""
-    return chapter_f_tees.leg_local_buckling(slenderness, yield_moment(case), case.Fy, Sc, E)
+    """Return Mn of a leg of a pair, by F10.3; where it is compact, yielding (F9.1) alone counts."""
+    return chapter_f_tees.leg_buckling_of_pair(slenderness, plastic_moment(case), case.Fy, Sc, E)
 
 
 @once_per_case
@@ -235,8 +244,12 @@ def flange_strength(case: MemberCase) -> Any:
             (chapter_b.flange_is_compact, c.no_flange_buckling),
             (chapter_b.flange_is_noncompact, c.noncompact_flange),
             otherwise=c.slender_flange,
-            **{"Mp": plastic_moment(case), "My": yield_moment(case), "Fy": case.Fy, "E": E},
-            **{"Sxc": s.Wel_top, "lambda_f": flange_slenderness(case)},
+            Mp=plastic_moment(case),
+            My=yield_moment(case),
+            Fy=case.Fy,
+            E=E,
+            Sxc=s.Wel_top,
+            lambda_f=flange_slenderness(case),
             lambda_pf=chapter_b.compact_flange_limit(E, case.Fy),
             lambda_rf=chapter_b.noncompact_flange_limit(E, case.Fy),
         ),
@@ -254,17 +267,19 @@ def stem_strength(case: MemberCase) -> Any:
         (c.stem_is_stocky, c.stocky_stem),
         (c.stem_is_noncompact, c.noncompact_stem),
         otherwise=c.slender_stem,
-        **{"lambda_s": stem_slenderness(case), "E": E, "Fy": case.Fy},
+        lambda_s=stem_slenderness(case),
+        E=E,
+        Fy=case.Fy,
     )
     return flexure(case, c.stem_strength(Fcr, s.Wel_bottom))
 
 
-def flange_pressed(case: MemberCase) -> Any:
+def where_flange_in_compression(case: MemberCase) -> Any:
     """Return where the segment's moment compresses the flange."""
     return np.asarray(case.segments.top)
 
 
-def stem_pressed(case: MemberCase) -> Any:
+def where_stem_in_compression(case: MemberCase) -> Any:
     """Return where the segment's moment compresses the stem."""
     return np.logical_not(np.asarray(case.segments.top))
 
@@ -302,8 +317,8 @@ def connectors_missing(case: MemberCase) -> tuple[Any, str]:
 _MAJOR = (
     Limit("yielding, major axis", "F9.1", yielding_strength),
     Limit("lateral-torsional buckling", "F9.2", lateral_torsional_strength),
-    Limit("flange local buckling", "F9.3", flange_strength, flange_pressed),
-    Limit("stem local buckling", "F9.4", stem_strength, stem_pressed),
+    Limit("flange local buckling", "F9.3", flange_strength, where_flange_in_compression),
+    Limit("stem local buckling", "F9.4", stem_strength, where_stem_in_compression),
 )
 _FLEXURAL = (
     Limit("flexural buckling, major axis", "E3", major_buckling_strength),

@@ -79,7 +79,7 @@ def _by_element(case: MemberCase) -> Any:
     bf = s.bf if "bf" in _columns(s) else np.minimum(s.bf_top, s.bf_bottom)
     branches = (chapter_d.through_a_wide_flange, chapter_d.through_a_narrow_flange)
     depth = s.d * (2 if "tee" in case.shape.split() else 1)  # of the shape the tee is cut from
-    return either(chapter_d.flange_is_wide, *branches, **{"bf": bf, "d": depth})
+    return either(chapter_d.flange_is_wide, *branches, bf=bf, d=depth)
 
 
 def _element(case: MemberCase) -> tuple[Any, Any, Any]:

@@ -1,0 +1,265 @@
+"""A member as its standard sees it: from the words of a designer to a `MemberCase`."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+
+from welbric.analysis.member_loads import LineLoad, MomentLoad, PointLoad
+from welbric.analysis.second_order import critical_force
+from welbric.effects.forces import MemberForces, applied, inside_of
+from welbric.inputs.job import Job
+from welbric.inputs.joints import Joint
+from welbric.inputs.member import Member
+from welbric.members.segments import SAME_PLACE, Segment, continuous_lengths, held_places
+from welbric.standards import standard
+from welbric.standards.case import (
+    EndConnection,
+    EyebarHead,
+    MemberCase,
+    PinnedEnd,
+    Segments,
+    SlottedTube,
+    Stations,
+    Stiffening,
+)
+
+
+def is_hybrid(member: Member) -> bool:
+    """Return whether the web is of another steel than the flanges."""
+    web = member.web_strengths()
+    return member.web_steel is not None and web is not None and web.Fy != member.strengths().Fy
+
+
+def member_case(
+    job: Job, member: Member, parts: list[Segment], demand: Any, forces: MemberForces
+) -> MemberCase:
+    """Return the member as its standard sees it."""
+    code = standard(job.standard)
+    section = member.section
+    band = member.strengths()
+    buckling = member.buckling
+    lengths, K = {}, {}
+    for axis in ("major", "minor"):
+        lengths[axis], K[axis] = buckling_length(job, member, axis)
+    lengths["torsion"] = buckling.torsional_length or lengths["minor"]
+    if buckling.torsional_length is None and buckling.lateral_offset is not None:
+        # What holds the member off its shear centre leaves it free to twist between its supports.
+        lengths["torsion"] = max(end - start for start, end in member.span_lengths("minor"))
+    transverse = loaded_between_ends(member)
+    return MemberCase(
+        section=section.table().as_axis(),
+        shape=f"hybrid {section.shape}" if is_hybrid(member) else section.shape,
+        Fy=band.Fy,
+        Fu=band.Fu,
+        **code.of_case(job.design),
+        demand=demand,
+        segments=Segments(
+            unbraced=np.array([s.unbraced for s in parts]),
+            free_tip=np.array([s.free_tip for s in parts]),
+            tip_first=np.array([s.free_tip and s.held_start == "free end" for s in parts]),
+            top=np.array([s.flange != "bottom" for s in parts]),
+            other_held=np.array([_other_held(member, s) for s in parts]),
+        ),
+        length_major=lengths["major"],
+        length_minor=lengths["minor"],
+        length_torsion=lengths["torsion"],
+        K_major=K["major"],
+        K_minor=K["minor"],
+        K_torsion=buckling.torsional_K or K["minor"],
+        sways_major=_sways(member, "major"),
+        sways_minor=_sways(member, "minor"),
+        loaded_major="major" in transverse or bool(member.forces),
+        loaded_minor="minor" in transverse or bool(member.forces),
+        **_connection(member),
+        **_of_member(job, member, parts, forces),
+        lateral_offset=buckling.lateral_offset,
+        second_order_included=member.second_order != "amplified",
+        length=member.length,
+        edition=code.edition,
+        **_pinned(member),
+        connectors=member.connectors.spacing if member.connectors else None,
+        snug_tight=member.connectors is not None and member.connectors.fastened == "snug-tight",
+        stiffeners=panels_of(member),
+        flange_holes=(member.flange_holes.count, member.flange_holes.diameter)
+        if member.flange_holes
+        else None,
+        one_leg=member.one_leg.leg if member.one_leg else None,
+        geometric=member.bending_axes == "geometric",
+        in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
+        corners=section.corners,
+        peak_held=_peak_held(member, parts, forces),
+        stations=Stations(
+            forces.M_major[None],
+            forces.M_minor[None],
+            np.array([inside_of(forces, part) for part in parts]),
+        ),
+    )
+
+
+def loaded_between_ends(member: Member) -> set[str]:
+    """Return the axes about which something bends a member between its ends.
+
+    Transverse loads and own weight do, moments, those of eccentric forces among them, and supports
+    and springs that stand there.
+    """
+    slack = SAME_PLACE * member.length
+
+    def between(at: float) -> bool:
+        return slack < at < member.length - slack
+
+    found = {
+        axis
+        for load in member.loads
+        for _, axis, part in applied(member, load)
+        if isinstance(part, LineLoad | PointLoad)
+        or (isinstance(part, MomentLoad) and between(part.at))
+    }
+    if member.self_weight and not member.forces and abs(math.cos(member.slope)) > 1e-9:
+        found.add("major")
+    for axis in ("major", "minor"):
+        if any(between(support.at) for support in member.supports_about(axis)):
+            found.add(axis)
+    return found
+
+
+def _sways(member: Member, axis: str) -> bool:
+    """Return whether a part of a member can move laterally against another without bending."""
+    return bool({"free", "guided"} & set(member.ends_about(axis))) or bool(member.hinges)
+
+
+def _other_held(member: Member, segment: Segment) -> bool:
+    """Return whether the other flange is continuously restrained along a segment."""
+    other = {"top": "bottom", "bottom": "top"}.get(segment.flange)
+    if other is None:
+        return False
+    lengths = continuous_lengths(member, getattr(member.restraint, other))
+    return any(a <= segment.start and segment.end <= b for a, b in lengths)
+
+
+def _peak_held(member: Member, parts: list[Segment], forces: MemberForces) -> Any:
+    """Return where the largest moment of a single span is at its only restraint of both flanges."""
+    if member.bending_axes != "geometric" or len(member.span_lengths("minor")) > 1:
+        return False
+    tops, bottoms = (held_places(member, flange) for flange in ("top", "bottom"))
+    inner = [x for x in tops if x in bottoms and 0 < x < member.length]
+    if len(inner) != 1:
+        return False
+    M = np.abs(forces.M_major)
+    here = np.abs(forces.x - inner[0]) <= SAME_PLACE * member.length
+    if not here.any():  # continuously restrained: no segment ends there
+        return False
+    peak = M[:, here].max(axis=1) >= M.max(axis=1) * (1 - 1e-9)
+    beside = np.array([inner[0] in (part.start, part.end) for part in parts])
+    return (peak[:, None] & beside)[None]
+
+
+def _of_member(
+    job: Job, member: Member, parts: list[Segment], forces: MemberForces
+) -> dict[str, Any]:
+    """Return what the member chooses of its standard; its moment-shape factor by eigenvalue."""
+    code, options = standard(job.standard), job.options_of(member)
+    chosen = code.of_member(options)
+    if not code.by_eigenvalue(options):
+        return chosen
+    from welbric.effects.critical_load import critical_load
+
+    steel = code.elasticity
+    found = np.full((1, len(forces.combinations), len(parts)), np.nan)
+    for c, combination in enumerate(forces.combinations):
+        if np.any(forces.M_major[c]):
+            # What holds the member elastically is no restraint of the standard's checks.
+            load = critical_load(member, combination, steel, bending_alone=True, braces=False)
+            known = {part.segment: part.moment_shape for part in load.segments}
+            found[0, c] = [known.get(part, np.nan) for part in parts]
+    return chosen | {
+        "moment_shape": found,
+        "moment_shape_source": "by eigenvalue, of the whole member",
+    }
+
+
+def panels_of(member: Member) -> Stiffening | None:
+    """Return the transverse stiffeners as the standard sees them."""
+    given = member.stiffeners
+    if given is None:
+        return None
+    ends = given.end_panels or given.spacing
+    sizes = (given.width, given.thickness, given.sides == "both", given.Fy)
+    return Stiffening(given.spacing, ends, given.tension_field, *sizes)
+
+
+def _pinned(member: Member) -> dict[str, Any]:
+    """Return a bar's pinned end as the standard sees it."""
+    if member.pin is not None:
+        p = member.pin
+        return {"pin": PinnedEnd(p.diameter, p.hole, p.end, p.edge)}
+    if member.eyebar is not None:
+        e = member.eyebar
+        return {"eyebar": EyebarHead(e.diameter, e.hole, e.head, e.fillet)}
+    return {}
+
+
+def _connection(member: Member) -> dict[str, Any]:
+    """Return the end connection as the standard sees it."""
+    given = member.connection
+    if given is None:
+        return {}
+    joint = given.shear_lag if isinstance(given.shear_lag, Joint) else None
+    slotted = None
+    if joint and joint.slot:
+        of = joint.slot
+        slotted = SlottedTube(of.length, of.plate, of.width, of.parallel_to == "depth")
+    ends = EndConnection(
+        tuple((h.count, h.diameter, h.thickness) for h in given.holes),
+        tuple((s.pitch, s.gauge, s.thickness) for s in given.staggers),
+        *(
+            (joint.through, joint.bolts_in_line, joint.eccentricity, joint.length,
+             joint.between_welds, joint.welds is not None, slotted)
+            if joint
+            else ()
+        ),
+    )  # fmt: skip
+    factor = None if joint else given.shear_lag
+    return {"connection": ends, "net_area": given.net_area, "shear_lag": factor}
+
+
+def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:
+    """Return the unbraced length about an axis, mm, and K.
+
+    K is as given; 1.0 between intermediate supports that are given; else of the textbook ends. Of
+    several spans the one with the largest product counts, its neighbours as pinned supports.
+    With an overhang or a hinge, which are not in the textbook, K is that of the whole member's
+    elastic buckling, raised as its ends' recommended value is over the theoretical one.
+    """
+    length = getattr(member.buckling, f"{axis}_length")
+    given = getattr(member.buckling, f"{axis}_K")
+    if length is not None:
+        return float(length), 1.0 if given is None else float(given)
+    first, last = member.ends_about(axis)
+    spans = member.span_lengths(axis)
+    if given is None and member.buckles_as_a_whole(axis):
+        code = standard(job.standard)
+        EI = code.elasticity.E * getattr(member.section, f"I_{axis}")
+        P = critical_force(member.length, member.supports_about(axis), EI, member.hinges)
+        pair = ("fixed", "free") if "free" in (first, last) else (first, last)
+        if pair == ("guided", "guided"):  # a mechanism, but for what else holds it
+            pair = ("fixed", "guided")
+        of_ends = code.effective_length_factor(*pair, job.design)
+        theoretical = code.effective_length_factor(*pair, job.design, theoretical=True)
+        longest = max(end - start for start, end in spans)
+        raised = max(of_ends / theoretical, 1.0)
+        return longest, raised * math.pi * math.sqrt(EI / P) / longest
+    found = []
+    for number, (start, end) in enumerate(spans):
+        at_start = first if number == 0 else "pinned"
+        at_end = last if number == len(spans) - 1 else "pinned"
+        if len(spans) > 1 and "free" in (at_start, at_end):
+            at_start, at_end = "free", "fixed"  # an overhang; K is given
+        K = given
+        if K is None:
+            K = standard(job.standard).effective_length_factor(at_start, at_end, job.design)
+        found.append((float(K) * (end - start), end - start, float(K)))
+    _, length, K = max(found)
+    return length, K

@@ -1,0 +1,190 @@
+"""What the standard's checks of a member do not see: rows outside, each with its reason."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from welbric.checking.results import Row, Stretch, outside_row
+from welbric.checking.verdicts import status_of
+from welbric.effects.forces import LoadCases, MemberForces, inside_of
+from welbric.inputs.job import Job
+from welbric.inputs.member import Member
+from welbric.members.segments import SAME_PLACE, Segment
+from welbric.standards import standard
+from welbric.standards.standard import Standard
+
+
+def uncovered_rows(
+    job: Job,
+    member: Member,
+    rows: list[Row],
+    stretches: list[Stretch],
+    cases: LoadCases | None,
+    forces: MemberForces,
+) -> list[Row]:
+    """Return a row for each thing of a member that its checks do not cover, and its stability.
+
+    ``rows`` are those of the standard's checks of ``stretches``.
+    """
+    code = standard(job.standard)
+    parts = [part for stretch in stretches for part in stretch.segments]
+    return [
+        *(_shear_not_given(member, rows, code) if member.section.shape in code.shapes else []),
+        *_destabilised(member, stretches, code),
+        *_unheld_hinges(member, parts, forces, code),
+        *_bending_stability(forces, code),
+        *_shorter_than_it_buckles(member, forces, code),
+        *_imposed_strains(job, cases, forces),
+        *_softened(job, member, forces, code),
+        *_rotated_axes(member, code),
+    ]
+
+
+def _shear_not_given(member: Member, rows: list[Row], code: Standard) -> list[Row]:
+    """Return a row outside where moments were given without the shear that goes with them."""
+    found = []
+    for axis in ("major", "minor"):
+        name, clause = code.shear_check(member.section.shape, axis)
+        for forces in member.forces:
+            bends = any(getattr(forces, f"moment_{axis}"))
+            if bends and not getattr(forces, f"shear_{axis}"):
+                reason = f"{forces.name}: a moment is given without its shear_{axis}"
+                found.append(outside_row(name, clause, reason, "force", forces.name))
+                break
+    return [row for row in found if row.name not in {r.name for r in rows}] if found else []
+
+
+def _destabilised(member: Member, stretches: list[Stretch], code: Standard) -> list[Row]:
+    """Return a row outside where loads on a flange push it laterally, and nothing holds it."""
+    if all(_held_or_by_eigenvalue(stretch, code) for stretch in stretches):
+        return []
+    for load in member.loads:
+        pushes = [*(load.line or []), load.area or 0.0, load.point or 0.0]
+        down, up = max(pushes) > 0 or load.is_reversible, min(pushes) < 0 or load.is_reversible
+        bad = {"top": down, "bottom": up, "shear centre": False}[load.on]
+        if bad and load.axis == "major":
+            reason = (
+                f"loads on the {load.on} flange push it over; the standard's equation takes them "
+                "at the shear centre (`segments` has the critical factor with them there)"
+            )
+            return [outside_row("loads off the shear centre", code.load_height_clause, reason)]
+    return []
+
+
+def _held_or_by_eigenvalue(stretch: Stretch, code: Standard) -> bool:
+    """Return whether nothing can buckle laterally, or its factor is of loads where they act.
+
+    That factor has to be known wherever a segment is bent, and the strength has to ask for it.
+    """
+    case = stretch.case
+    if all(part.continuous for part in stretch.segments):
+        return True
+    if np.ndim(case.moment_shape) == 0 or case.shape not in code.shapes:
+        return False
+    bent = (np.asarray(case.demand.M_major) > 0) & (np.asarray(case.segments.unbraced) > 0)
+    return code.uses_moment_shape(case.shape) and not np.any(np.isnan(case.moment_shape) & bent)
+
+
+def _unheld_hinges(
+    member: Member, parts: list[Segment], forces: MemberForces, code: Standard
+) -> list[Row]:
+    """Return a row outside where a hinge lies within a length that can buckle laterally."""
+    slack = SAME_PLACE * member.length
+    for part in parts:
+        within = [x for x in member.hinges if part.start + slack < x < part.end - slack]
+        if not within or part.continuous:
+            continue
+        sign = {"top": 1.0, "bottom": -1.0}.get(part.flange)
+        M = forces.M_major[:, inside_of(forces, part)]
+        if np.any(np.abs(M) > 0 if sign is None else sign * M > 0):
+            reason = (
+                "a hinge lies within an unbraced length, which the standard's equations take to be "
+                "of one piece: hold both flanges there"
+            )
+            return [outside_row("lateral buckling at a hinge", code.load_height_clause, reason)]
+    return []
+
+
+def _bending_stability(forces: MemberForces, code: Standard) -> list[Row]:
+    """Return how near the member is to buckling in a plane of bending, by second-order analysis."""
+    if forces.share is None or not np.any(forces.share > 1e-9):
+        return []
+    c = int(np.argmax(forces.share))
+    U = float(forces.share[c])
+    reason = "the axial force over the one at which it buckles elastically, by geometric stiffness"
+    return [
+        Row(
+            name="elastic stability in bending",
+            clause=code.second_order.clause,
+            utilisation=U,
+            status=status_of(U),
+            demand=None,
+            capacity=None,
+            kind="number",
+            combination=forces.combinations[c].name,
+            reason=reason,
+        )
+    ]
+
+
+def _shorter_than_it_buckles(member: Member, forces: MemberForces, code: Standard) -> list[Row]:
+    """Return a row outside where the second order is analysed over less than the length given."""
+    if forces.share is None or not np.any(forces.N < 0):
+        return []
+    for axis in ("major", "minor"):
+        given = getattr(member.buckling, f"{axis}_length")
+        longest = max(end - start for start, end in member.span_lengths(axis))
+        bends = np.any(getattr(forces, f"M_{axis}"))
+        if given is not None and bends and given > longest * (1 + SAME_PLACE):
+            reason = (
+                f"{axis}_length is more than the longest span about that axis: the analysis, which "
+                "goes by the supports, does not see the longer length buckle"
+            )
+            return [outside_row("second order", code.second_order.clause, reason)]
+    return []
+
+
+def _imposed_strains(job: Job, cases: LoadCases | None, forces: MemberForces) -> list[Row]:
+    """Return a row outside where no strength combination has the change of temperature."""
+    if cases is None or "T" not in cases.present:
+        return []
+    if any(combination.factors.get("T") for combination in forces.combinations):
+        return []
+    reason = (
+        f"{job.loading} leaves the factors of a change of temperature to the designer: give them "
+        "in the job's combinations"
+    )
+    return [outside_row("change of temperature", str(job.loading), reason)]
+
+
+def _softened(job: Job, member: Member, forces: MemberForces, code: Standard) -> list[Row]:
+    """Return a row outside where compression softens a member more than its analysis takes."""
+    if not code.second_order.softens(job.design) or member.second_order != "analysed":
+        return []
+    squash = min(
+        member.as_if_all(section).strengths().Fy * section.A for _, _, section in member.stretches()
+    )
+    compression = code.second_order.level[job.method] * float(np.max(-forces.N, initial=0.0))
+    if compression <= 0.5 * squash:
+        return []
+    reason = "beyond half the squash load the stiffness is less than the analysis takes"
+    return [outside_row("second order", code.second_order.stiffness_clause, reason)]
+
+
+def _rotated_axes(member: Member, code: Standard) -> list[Row]:
+    """Return a row outside where the forces depend on how a turned section bends as a whole."""
+    turned = [section for _, _, section in member.stretches() if section.has_rotated_axes]
+    strained = any(
+        load.settlement is not None or load.temperature_difference is not None
+        for load in member.loads
+    )
+    springs = any(s.spring or s.rotation_spring for s in member.supports)
+    analysed = member.second_order == "analysed"
+    if not turned or not (strained or springs or analysed or member.pieces):
+        return []
+    reason = (
+        f"{turned[0].name} has rotated principal axes, and is analysed about x and y apart: its "
+        "forces are not known with the second order analysed, springs, settlements, changes of "
+        "temperature or several sections"
+    )
+    return [outside_row("analysis", code.second_order.clause, reason)]

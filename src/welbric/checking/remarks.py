@@ -1,0 +1,336 @@
+"""What a designer should know of a result, and what to look at."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from welbric.effects.forces import MemberForces
+from welbric.inputs.job import Job
+from welbric.inputs.member import Member
+from welbric.loads import combinations as loading
+from welbric.members.segments import (
+    Segment,
+    continuous_lengths,
+    counting_places,
+    held_places,
+    towards_free_ends,
+)
+from welbric.standards import standard
+from welbric.standards.case import MemberCase
+from welbric.standards.standard import Standard
+
+SECOND_ORDER = {
+    "amplified": "second-order moments by multipliers of the first-order ones",
+    "analysed": "second-order moments by geometric stiffness; deflections are of the first order",
+    "included": "second-order moments as given",
+}
+
+
+def _never_in_compression(member: Member, forces: MemberForces) -> list[str]:
+    """Return the restraints of a flange that no combination compresses."""
+    found = []
+    for flange, sign in (("top", 1.0), ("bottom", -1.0)):
+        hold = getattr(member.restraint, flange)
+        named = hold is not None and hold.kind in {"every", "at", "loads"}
+        if named and np.any(forces.M_major) and not np.any(sign * forces.M_major > 0):
+            found.append(
+                f"nothing compresses the {flange} flange, which its restraint holds ({hold.kind})"
+            )
+    return found
+
+
+def _off_centre(member: Member) -> list[str]:
+    """Return where loads in the plane of the web would twist the member."""
+    section = member.section
+    off = abs(section.shear_x - section.x) > 1e-6 * section.surface
+    bends = any(load.line or load.area or load.point for load in member.loads)
+    if not (off and bends):
+        return []
+    return [
+        f"{section.name}: loads are taken through the shear centre; those elsewhere twist it, "
+        "which is not verified"
+    ]
+
+
+def _patterns(job: Job, member: Member) -> list[str]:
+    """Return what of the loads a pattern does not put on some spans only."""
+    if not member.pattern:
+        return []
+    cases = {load.case for load in member.loads}
+    partly = loading.LIVE | ({"S"} if job.loading.has_partial_snow else set())
+    found = []
+    if not partly & cases:
+        found.append("pattern: there is no load to put on some spans only")
+    if "S" in cases - partly:
+        found.append(
+            f"pattern: snow acts on all spans at once; {job.loading} is not taken to have it on "
+            "some of them only"
+        )
+    return found
+
+
+def _directions(member: Member) -> list[str]:
+    """Return what is said of the direction of loads on a level member, where it changes nothing."""
+    if abs(math.sin(member.slope)) > 1e-9:
+        return []
+    found = []
+    for number, load in enumerate(member.loads, 1):
+        if load.direction is not None or load.per == "plan length":
+            found.append(f"load {number}: direction and per change nothing on a level member")
+    return found
+
+
+def _without_effect(job: Job, member: Member) -> list[str]:
+    """Return what the member says that changes nothing, so that no input is lost in silence."""
+    found = []
+    for flange in ("top", "bottom"):
+        hold = getattr(member.restraint, flange)
+        if hold is None or hold.kind == "supports" or continuous_lengths(member, hold):
+            continue
+        if set(held_places(member, flange).values()) <= {"support"}:
+            found.append(
+                f"the restraint of the {flange} flange ({hold.kind}) adds no place to the supports"
+            )
+    lengths = [member.bearing, *(s.bearing for s in member.supports)]
+    if any(lengths) and (
+        member.forces or not any(s.held and not s.clamped for s in member.supports_about("major"))
+    ):
+        found.append("bearing: there is no reaction to look at")
+    places = [s.at for s in member.supports_about("major") if s.held and not s.clamped]
+    places += [x for load in member.loads if load.point is not None for x in load.at or []]
+    for pair in member.bearing_stiffeners:
+        idle = [x for x in pair.at if all(abs(x - at) > 1e-6 * member.length for at in places)]
+        if idle or member.forces:
+            found.append("bearing_stiffener: no reaction and no point load is known at its place")
+    if member.stiffeners is not None and member.stiffeners.width is None:
+        found.append(
+            "stiffeners: their own width and thickness are not given, so they are not verified"
+        )
+    if member.camber and member.deflection.total is None:
+        found.append("the camber has no total deflection limit to count against")
+    found += _patterns(job, member) + _directions(member)
+    if member.second_order == "analysed":
+        for axis in ("major", "minor"):
+            given = getattr(member.buckling, f"{axis}_length")
+            longest = max(end - start for start, end in member.span_lengths(axis))
+            if (
+                given is not None
+                and given < longest
+                and any(load.axis == axis for load in member.loads)
+            ):
+                found.append(
+                    f"buckling, {axis}_length: the analysed second order goes by the supports, not "
+                    f'by this length; a [[member.support]] with axis = "{axis}" holds it in both'
+                )
+    warmed = any(load.temperature for load in member.loads)
+    if warmed and len(member.held_lengthwise) < 2 and not member.pieces:
+        found.append(
+            "a change of temperature of the whole depth presses nothing: one end is free to move "
+            "lengthwise"
+        )
+    if member.deflection_from == "chord" and not any(
+        getattr(member.deflection, kind) for kind in type(member.deflection).model_fields
+    ):
+        found.append("deflection_from: there is no deflection limit")
+    if member.braces:
+        found.append(
+            "braces count in the critical load by eigenvalue (`segments`), not as restraints in "
+            "the standard's checks"
+        )
+    present = {load.case for load in member.loads} | ({"D"} if member.self_weight else set())
+    for kind in type(member.deflection).model_fields:
+        limited = getattr(member.deflection, kind) is not None and not member.forces
+        if limited and not job.loading.service(kind, present):
+            found.append(f"the {kind} deflection limit has no load of its kind to look at")
+    return found
+
+
+def _vertical(member: Member) -> list[str]:
+    """Return how loads act on a member that is not level."""
+    if abs(math.sin(member.slope)) <= 1e-9:
+        return []
+    own = [load for load in member.loads if load.line or load.area or load.point]
+    found = []
+    if any(load.is_vertical(member.slope) for load in own):
+        plan = any(load.per == "plan length" for load in own)
+        words = (
+            ", per length of the member where not said to be per plan length"
+            if plan
+            else (", per length of the member")
+        )
+        found.append(f"gravity loads act vertically{words}, and bring axial force too")
+    across = [load for load in own if not load.is_vertical(member.slope)]
+    if any(load.case in ("D", "L", "Lr", "S") and load.axis == "major" for load in across):
+        found.append("gravity loads that are not said to be vertical act across this member")
+    return found
+
+
+def _senses(member: Member) -> list[str]:
+    """Return which cases are reversible, and how many combinations that makes of one."""
+    cases = sorted({load.case for load in member.loads if load.is_reversible})
+    if not cases:
+        return []
+    names = " and ".join(loading.name_of(case) for case in cases)
+    count = 2 ** len(cases)
+    return [f"{names} {'is' if len(cases) == 1 else 'are'} reversible: {count} senses are combined"]
+
+
+def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> list[str]:
+    """Return what a designer should know about the assumptions behind the rows."""
+    show, code = job.display, standard(job.standard)
+    found = []
+    if member.forces:
+        found.append("own weight is taken to be in the forces given")
+        for forces in member.forces:
+            if forces.storey is not None:
+                s = forces.storey
+                shared = s.load * s.in_moment_frames
+                numbers = (s.load, s.shear, s.drift, s.height, shared)
+                rules = code.second_order
+                multiplier = rules.storey_multiplier(job.method, *numbers)
+                found.append(
+                    f"{forces.name}: forces of sidesway times {rules.storey_symbol} = "
+                    f"{multiplier:.3f} ({rules.storey_clause})"
+                )
+    else:
+        w = show.show(member.own_weight, "line_load")
+        found.append(
+            f"own weight {w} included" if member.self_weight else f"own weight ({w}) not included"
+        )
+        found += _vertical(member) + _senses(member)
+    if member.pieces:
+        lengths = (
+            f"{s.name} from {show.show(a, 'length', 3)} to {show.show(b, 'length', 3)}"
+            for a, b, s in member.stretches()
+        )
+        found.append(
+            "; ".join(lengths) + "; each is checked with the largest effects of the segments it is "
+            "in, and with the whole buckling lengths"
+        )
+    if len(member.steel.bands_of(member.section.shape)) > 1:
+        thickest = show.show(member.section.thickest, "dimension")
+        Fy, Fu = (show.show(value, "stress") for value in (case.Fy, case.Fu))
+        words = f"{member.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}"
+        web = member.web_strengths()
+        if web is not None and web.Fy != case.Fy and member.web_steel is None:
+            thickness = show.show(member.section.tw, "dimension")
+            words += f"; the web alone, {thickness}, would have {show.show(web.Fy, 'stress')}"
+        found.append(words)
+    if member.web_steel is not None:
+        Fyw = member.web_steel.strengths(member.section.tw, member.section.shape).Fy
+        found.append(f"web of {member.web_steel}: Fy = {show.show(Fyw, 'stress')}")
+    bent = np.any(case.demand.M_major > 0)
+    if bent and member.restraint.top is None and member.restraint.bottom is None:
+        found.append(
+            f"no restraint is given: both flanges are held at the supports only, "
+            f"unbraced {show.show(max(part.unbraced for part in parts), 'length')}"
+        )
+    squeezed = np.any(case.demand.compression > 0)
+    section = member.section
+    if squeezed:
+        found.append(SECOND_ORDER[member.second_order])
+        for axis, K, L in (
+            ("major", case.K_major, case.length_major),
+            ("minor", case.K_minor, case.length_minor),
+        ):
+            ends = "–".join(member.ends_about(axis))
+            if getattr(member.buckling, f"{axis}_K") is not None:
+                source = "given"
+            elif getattr(member.buckling, f"{axis}_length") is not None:
+                source = "between intermediate supports"
+            elif member.buckles_as_a_whole(axis):
+                source = "of the whole member's elastic buckling"
+            else:
+                source = f"{ends}, {code.length_factors(job.design)}"
+            between = axis == "minor" and member.buckling.minor_length is not None
+            if between and member.length * (1 - 1e-6) > L:
+                P = float(np.max(case.demand.compression))
+                needs = [
+                    " and ".join((show.show(force, "force", 3), show.show(stiff, "spring", 3)))
+                    for force, stiff in (
+                        code.bracing.column(job.method, P, L, panel=panel)
+                        for panel in (False, True)
+                    )
+                ]
+                found.append(
+                    f"what holds the minor axis between the supports needs {needs[0]} as a point "
+                    f"brace, {needs[1]} as a panel brace ({code.bracing.column_clause})"
+                )
+            found.append(
+                f"{axis} axis: K = {K:.4g} ({source}), unbraced length {show.show(L, 'length')}, "
+                f"Lc/r = {K * L / getattr(section, f'r_{axis}'):.0f}"
+            )
+    return found
+
+
+LONG_CANTILEVER = 12.0  # depths; held at one flange it may then buckle before it yields
+
+
+def _towards_free_ends(job: Job, member: Member) -> list[str]:
+    """Return which restraints of one flange do not count, as a free end lies beyond them."""
+    found = []
+    for held, free in towards_free_ends(member):
+        low, high = sorted((held, free))
+        for flange in ("top", "bottom"):
+            counting = counting_places(member, flange)
+            idle = [
+                x for x in held_places(member, flange) if low <= x <= high and x not in counting
+            ]
+            if idle:
+                places = ", ".join(job.display.show(x, "length", 3) for x in idle)
+                found.append(
+                    f"what holds the {flange} flange at {places} ends no segment: the free end "
+                    "moves about it; hold both flanges laterally"
+                )
+        whole = [
+            any(a <= low and high <= b for a, b in continuous_lengths(member, hold))
+            for hold in (member.restraint.top, member.restraint.bottom)
+        ]
+        if whole[0] != whole[1] and high - low > LONG_CANTILEVER * member.section.d:
+            found.append(
+                "one flange is continuously restrained toward a free end, the other is not, "
+                "and the length is great: `segments` has the load at which it buckles about the "
+                "flange held"
+            )
+    return found
+
+
+def warnings(
+    job: Job,
+    member: Member,
+    parts: list[Segment],
+    case: MemberCase,
+    code: Standard,
+    forces: MemberForces,
+) -> list[str]:
+    """Return what a designer should look at: input without effect, gaps, slenderness."""
+    show, section = job.display, member.section
+    bent = np.any(case.demand.M_major > 0)
+    squeezed = np.any(case.demand.compression > 0)
+    found = _without_effect(job, member) + _towards_free_ends(job, member)
+    for part in parts:
+        hold = getattr(member.restraint, part.flange, None)
+        length = part.unbraced
+        most = length > 0.6 * member.length and hold is not None and hold.kind != "supports"
+        if bent and most and length < member.length:
+            found.append(
+                f"the restraints leave {show.show(length, 'length')} of the {part.flange} flange, "
+                "most of the member, as one segment: is one missing?"
+            )
+    for sense, acts, factor in (
+        ("compression", squeezed, True),
+        ("tension", np.any(case.demand.tension > 0), False),
+    ):
+        advice = code.slenderness[sense]
+        slenderness = max(
+            (case.K_major if factor else 1.0) * case.length_major / section.r_major,
+            (case.K_minor if factor else 1.0) * case.length_minor / section.r_minor,
+        )
+        if acts and slenderness > advice.most:
+            found.append(
+                f"slenderness in {sense} {slenderness:.0f} is more than the {advice.most:.0f} "
+                f"that {advice.clause} advises"
+            )
+    return found + _never_in_compression(member, forces) + _off_centre(member)

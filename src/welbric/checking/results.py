@@ -1,0 +1,200 @@
+"""What comes of checking a member: rows, segments, and the whole."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from welbric.checking.verdicts import OK, OUTSIDE, OVER, badness
+from welbric.effects.forces import LoadCases, MemberForces
+from welbric.inputs.member import Member
+from welbric.members.segments import Segment
+from welbric.sections.table import Section
+from welbric.standards.case import MemberCase
+from welbric.working import Entry
+
+
+@dataclass(frozen=True, kw_only=True)
+class Row:
+    """One check of one member, at its worst combination and place.
+
+    Attributes
+    ----------
+    name, clause : str
+    utilisation : float
+        NaN where the case is outside the standard.
+    status : str
+        ``"ok"``, ``"over"`` or ``"outside"``.
+    demand, capacity : float or None
+        Internal units; None for an interaction.
+    kind : str
+        The kind of quantity of demand and capacity.
+    combination : str
+    place : float
+        Along the member, mm.
+    segment : Segment or None
+    reason : str
+        Why it is outside.
+    at : tuple of int
+        Combination and segment, as numbers.
+    stretch : Stretch, optional
+        What was checked.
+    again : callable, optional
+        Computes the row once more on single numbers, for its working; None where there is nothing
+        to compute.
+    """
+
+    name: str
+    clause: str
+    utilisation: float
+    status: str
+    demand: float | None
+    capacity: float | None
+    kind: str
+    combination: str
+    place: float = 0.0
+    segment: Segment | None = None
+    reason: str = ""
+    at: tuple[int, int] = (-1, -1)
+    stretch: Stretch | None = field(default=None, compare=False, repr=False)
+    again: Callable[[], object] | None = field(default=None, compare=False, repr=False)
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """The lengths of a member that have one section, as the standard sees them.
+
+    Attributes
+    ----------
+    section : Section
+    case : MemberCase
+    segments : list of Segment
+        Those that the section is in, whole or in part.
+    only_one_of_many : bool
+        Whether the member has other sections too.
+    """
+
+    section: Section
+    case: MemberCase
+    segments: list[Segment]
+    only_one_of_many: bool
+
+
+@dataclass(frozen=True)
+class SegmentRow:
+    """A segment at its worst combination.
+
+    Attributes
+    ----------
+    segment : Segment
+    combination : str
+    moment : float
+        The largest that compresses the segment's flange, N mm.
+    moment_shape : float
+        The moment-shape factor that was used; NaN where nothing bends the segment.
+    utilisation : float
+    status : str
+    """
+
+    segment: Segment
+    combination: str
+    moment: float
+    moment_shape: float
+    utilisation: float
+    status: str
+
+
+@dataclass(frozen=True)
+class Part:
+    """A row and the entries of its working."""
+
+    row: Row
+    entries: tuple[Entry, ...]
+
+
+@dataclass(frozen=True, repr=False)
+class MemberResult:
+    """What came of one member.
+
+    Attributes
+    ----------
+    rows : list of Row
+        One for each check that has something to check.
+    notes : list of str
+        What stands behind the rows.
+    warnings : list of str
+        Those of the notes that a designer should act on; the table shows them.
+    segments : list of Segment
+    cases : LoadCases or None
+        None where the forces were given.
+    forces : MemberForces
+    """
+
+    member: Member
+    rows: list[Row]
+    notes: list[str]
+    segments: list[Segment]
+    cases: LoadCases | None
+    forces: MemberForces
+    case: MemberCase
+    warnings: list[str] = field(default_factory=list)
+    stretches: list[Stretch] = field(default_factory=list)
+
+    def __repr__(self) -> str:
+        row = self.governing
+        why = f", {row.name} {row.utilisation:.3g}" if row else ""
+        return f"<{self.member.mark}, {self.member.section_names}: {self.status}{why}>"
+
+    @property
+    def governing(self) -> Row | None:
+        """The row that decides: the worst that is over, else one outside, else the worst.
+
+        So a utilisation below 1 never stands beside a member that was not verified whole.
+        """
+        return max(self.rows, key=badness, default=None)
+
+    @property
+    def status(self) -> str:
+        """``"over"`` where a row is, else ``"outside"`` where a row is, else ``"ok"``.
+
+        A member with nothing to check is outside: no verdict was earned.
+        """
+        found = {row.status for row in self.rows} or {OUTSIDE}
+        return OVER if OVER in found else OUTSIDE if OUTSIDE in found else OK
+
+    def reactions(self) -> dict[str, tuple[float, float]]:
+        """Return the smallest and largest upward reaction at each support, N.
+
+        Over all strength combinations, across the major axis; empty where the forces were given.
+        """
+        if self.cases is None or not self.forces.combinations:
+            return {}
+        R = self.cases.factors(self.forces.combinations) @ self.cases.major.reactions
+        low, high = R.min(axis=0), R.max(axis=0)
+        count = len(self.cases.major.places)
+        names = ["start", *(f"support {i}" for i in range(2, count)), "end"]
+        return {name: (float(a), float(b)) for name, a, b in zip(names, low, high, strict=True)}
+
+    @property
+    def utilisation(self) -> float:
+        """The governing utilisation; NaN where the verdict is outside."""
+        row = self.governing
+        return row.utilisation if row is not None else math.nan
+
+
+def outside_row(
+    name: str, clause: str, reason: str, kind: str = "number", combination: str = ""
+) -> Row:
+    """Return the row of something that is not covered or cannot be computed."""
+    return Row(
+        name=name,
+        clause=clause,
+        utilisation=math.nan,
+        status=OUTSIDE,
+        demand=None,
+        capacity=None,
+        kind=kind,
+        combination=combination,
+        reason=reason,
+    )

@@ -1,0 +1,371 @@
+"""Results of checking as blocks: the check table, segments, restraints, the working."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from welbric.checking.bracing import BraceNeed, ContinuousNeed, TwistNeed
+from welbric.checking.results import MemberResult, Part, Row, SegmentRow
+from welbric.checking.verdicts import OK, OUTSIDE, OVER, ROUNDING
+from welbric.documents.blocks import (
+    Block,
+    Cell,
+    Column,
+    Document,
+    Notes,
+    Pairs,
+    Paragraph,
+    Section,
+    Steps,
+    Style,
+    Table,
+    Title,
+    Verdict,
+    Words,
+    paragraph,
+)
+from welbric.effects.critical_load import CriticalLoad
+from welbric.inputs.job import Job
+from welbric.members.segments import Segment
+from welbric.standards import standard
+from welbric.units import DisplayUnits, digits
+
+STYLE: dict[str, Style] = {OK: "", OVER: "bad", OUTSIDE: "unsure"}
+VERDICT = {OK: "ok", OVER: "OVER", OUTSIDE: "outside"}
+BAR = 5  # cells that stand for a utilisation of 1
+LONGEST_CHECK = 28  # characters of a check's name on one line
+
+
+def ratio(utilisation: float) -> str:
+    """Write a utilisation with two decimals; what is over 1 never reads as 1.00."""
+    if math.isnan(utilisation):
+        return "–"
+    if utilisation >= 100:
+        return ">99"
+    if 1 + ROUNDING < utilisation < 1.01:
+        return "1.01"
+    return f"{utilisation:.2f}"
+
+
+def bar(utilisation: float) -> str:
+    """Draw a utilisation as a bar that is full at 1."""
+    if math.isnan(utilisation):
+        return ""
+    filled = int(min(utilisation, 1.0) * BAR)
+    return "■" * filled + "·" * (BAR - filled) + ("▸" if utilisation > 1 else " ")
+
+
+def utilisation_cell(utilisation: float, style: Style) -> Cell:
+    """Write a utilisation as number and bar."""
+    number = Words(f"{ratio(utilisation):>4}", style)
+    return (number, Words(" "), Words(bar(utilisation), style or "dim"))
+
+
+def place(row: Row, show: DisplayUnits) -> str:
+    """Write where along the member a check governs."""
+    return show.show(row.place, "length", 3)
+
+
+# The check table
+
+
+def _member_row(result: MemberResult, show: DisplayUnits) -> tuple[Cell, ...]:
+    row, member = result.governing, result.member
+    verdict = Words(VERDICT[result.status], STYLE[result.status])
+    head: tuple[Cell, ...] = (member.mark, member.section_names)
+    if row is None:
+        return (*head, "   –", verdict, "nothing acts on it", "", "", "")
+    return (
+        *head,
+        utilisation_cell(row.utilisation, STYLE[result.status]),
+        verdict,
+        row.name,
+        row.clause,
+        row.combination,
+        place(row, show) if row.status != OUTSIDE else "",
+    )
+
+
+def _check_row(row: Row, show: DisplayUnits) -> tuple[Cell, ...]:
+    return (
+        "",
+        "",
+        utilisation_cell(row.utilisation, STYLE[row.status]),
+        Words(VERDICT[row.status], STYLE[row.status] or "dim"),
+        Words(row.name, "dim"),
+        Words(row.clause, "dim"),
+        Words(row.combination, "dim"),
+        Words(place(row, show) if row.status != OUTSIDE else "", "dim"),
+    )
+
+
+def check_document(
+    job: Job, results: Sequence[MemberResult], summary: str, details: bool = False
+) -> Document:
+    """Return the check table of a job, with every check of every member where wanted."""
+    show = job.display
+    grid = Table(
+        [
+            Column("mark", wraps=True, widest=12),
+            Column("section", wraps=True, widest=18),
+            Column("utilisation"),
+            Column("verdict"),
+            Column("governed by", wraps=True, widest=LONGEST_CHECK),
+            Column("clause"),
+            Column("combination", wraps=True, widest=17, spare=1),
+            Column("at", right=True, spare=2),
+        ]
+    )
+    for result in results:
+        grid.add(*_member_row(result, show))
+        if details:
+            for row in result.rows:
+                grid.add(*_check_row(row, show))
+            grid.rule()
+    standards = f"  {job.standard}, {job.method}; loads {job.loading}"
+    head = Paragraph((Words(job.name, "strong"), Words(standards)))
+    blocks: list[Block] = [head, paragraph(), grid, paragraph()]
+    for result in results:
+        mark = result.member.mark
+        for row in result.rows:
+            if row.status == OUTSIDE:
+                reason = f"{mark}, {row.name} ({row.clause}): outside – {row.reason}"
+                blocks.append(paragraph(reason, "unsure"))
+        blocks += [paragraph(f"{mark}: {warning}", "unsure") for warning in result.warnings]
+        if details:
+            said = [note for note in result.notes if note not in result.warnings]
+            said += reaction_words(result, show)
+            blocks += [paragraph(f"{mark}: {note}", "dim") for note in said]
+    passed = all(result.status == OK for result in results)
+    blocks.append(paragraph(summary, "strong" if passed else "bad"))
+    blocks.append(paragraph(f"Not checked here: {standard(job.standard).not_checked}.", "dim"))
+    return blocks
+
+
+def check_summary(job: Job, results: Sequence[MemberResult], summary: str) -> Document:
+    """Return the check table of a page: a line a member, and the summary."""
+    show = job.display
+    names = ("mark", "section", "ratio", "verdict", "governed by", "clause", "combination", "at")
+    title = f"{job.name}, {job.standard} {job.method}"
+    grid = Table([Column(name) for name in names], title=title)
+    for result in results:
+        row = result.governing
+        style: Style = STYLE[result.status] or "good"
+        grid.add(
+            result.member.mark,
+            result.member.section_names,
+            ratio(result.utilisation),
+            Words(VERDICT[result.status], style),
+            row.name if row else "nothing acts on it",
+            row.clause if row else "",
+            row.combination if row else "",
+            place(row, show) if row else "",
+        )
+    return [grid, paragraph(summary)]
+
+
+def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:
+    """Return the range of the upward reactions over the strength combinations, in words."""
+    words = []
+    for end, (low, high) in result.reactions().items():
+        shown = show.show(high, "force")
+        if abs(high - low) > 1e-9 * max(abs(high), 1.0):
+            shown = f"{digits(show.convert(low, 'force'))} to {shown}"
+        if max(abs(low), abs(high)) > 1e-6:
+            where = end if end.startswith("support") else f"the {end}"
+            words.append(f"reaction at {where} {shown}")
+    return words
+
+
+# Segments and restraints
+
+
+def lateral_buckling_document(critical: CriticalLoad, job: Job) -> Document:
+    """Return when a member buckles laterally as a whole."""
+    show, symbol = job.display, standard(job.standard).moment_shape_symbol
+    if not math.isfinite(critical.factor):
+        return [paragraph(f"\n{critical.combination} does not make the member buckle laterally.")]
+    head = (
+        f"\nAs a whole the member buckles laterally, elastically, at {digits(critical.factor)} × "
+        f"{critical.combination} (eigenvalue):\nlargest moment "
+        f"{show.show(critical.moment, 'moment')} at {show.show(critical.place, 'length', 3)}, "
+        f"Mcr = {show.show(critical.Mcr, 'moment')}."
+    )
+    names = ("flange", "from", "to", "moment", "Mcr", f"{symbol} by eigenvalue")
+    grid = Table([Column(name, right=name != "flange", wraps=True) for name in names])
+    for part in critical.segments:
+        if critical.tells(part):
+            s = part.segment
+            ends = (show.show(at, "length", 3) for at in (s.start, s.end))
+            moments = (show.show(M, "moment", 3) for M in (part.moment, part.Mcr))
+            grid.add(s.flange, *ends, *moments, f"{part.moment_shape:.2f}")
+    return [paragraph(head), grid] if grid.rows else [paragraph(head)]
+
+
+def segments_document(mark: str, rows: Sequence[SegmentRow], job: Job) -> Document:
+    """Return the segments of a member."""
+    show, symbol = job.display, standard(job.standard).moment_shape_symbol
+    names = ("flange", "from", "to", "length", "held by", "moment", symbol, "utilisation")
+    left = {"flange", "held by", "utilisation"}
+    columns = [
+        Column(name, name not in left, wraps=name == "held by", spare=int(name == "length"))
+        for name in names
+    ]
+    grid = Table([*columns, Column("combination", wraps=True)])
+    for row in rows:
+        s = row.segment
+        held = "continuous" if s.continuous else f"{s.held_start}, {s.held_end}"
+        bends = row.moment > 0
+        grid.add(
+            s.flange,
+            show.show(s.start, "length", 3),
+            show.show(s.end, "length", 3),
+            show.show(s.unbraced, "length", 3),
+            held,
+            show.show(row.moment, "moment", 3) if bends else "–",
+            f"{row.moment_shape:.2f}" if bends else "–",
+            Words(ratio(row.utilisation), STYLE[row.status]) if bends else "–",
+            row.combination,
+        )
+    head = f"{mark}: segments for lateral-torsional buckling, each at its worst combination"
+    return [paragraph(head, "strong"), paragraph(), grid]
+
+
+def _needs(names: Sequence[str]) -> Table:
+    columns = [Column(name, right=name != "flange", spare=int(name == "moment")) for name in names]
+    return Table([*columns, Column("combination", wraps=True)])
+
+
+def brace_document(needs: Sequence[BraceNeed], job: Job) -> Document:
+    """Return what the restraints of the flanges must be able to do."""
+    show, clause = job.display, standard(job.standard).bracing.beam_clause
+    headings = ("force", "stiffness", "panel shear", "panel stiffness")
+    grid = _needs(("flange", "at", "moment", *headings))
+    for need in needs:
+        grid.add(
+            need.flange,
+            show.show(need.place, "length", 3),
+            show.show(need.moment, "moment", 3),
+            show.show(need.force, "force", 3),
+            show.show(need.stiffness, "spring", 3),
+            show.show(need.panel_shear, "force", 3),
+            show.show(need.panel_stiffness, "spring", 3),
+            need.combination + (" (the moment reverses beside it)" if need.reverses else ""),
+        )
+    head = f"What the restraints must be able to do, as point or panel braces ({clause}):"
+    return [paragraph(f"\n{head}"), grid]
+
+
+NONE_SUFFICES = "none suffices: the web is too flexible"
+
+
+def twist_document(needs: Sequence[TwistNeed], job: Job) -> Document:
+    """Return what braces against twisting must be able to do."""
+    show, clause = job.display, standard(job.standard).bracing.twisting_clause
+    grid = _needs(("at", "moment", "strength", "stiffness"))
+    for need in needs:
+        stiff = show.show(need.stiffness, "rotation_spring", 3)
+        grid.add(
+            show.show(need.place, "length", 3),
+            show.show(need.moment, "moment", 3),
+            show.show(need.strength, "moment", 3),
+            stiff if math.isfinite(need.stiffness) else NONE_SUFFICES,
+            need.combination,
+        )
+    head = f"What braces against twisting must be able to do ({clause}):"
+    return [paragraph(f"\n{head}"), grid]
+
+
+def continuous_document(needs: Sequence[ContinuousNeed], job: Job) -> Document:
+    """Return what must hold a member against twisting all along."""
+    show, clause = job.display, standard(job.standard).bracing.twisting_along_clause
+    grid = _needs(("from", "to", "moment", "unbraced for it", "strength", "stiffness"))
+    for need in needs:
+        stiff = show.show(need.stiffness, "rotation_spring_along", 3)
+        grid.add(
+            show.show(need.start, "length", 3),
+            show.show(need.end, "length", 3),
+            show.show(need.moment, "moment", 3),
+            show.show(need.unbraced, "length", 3),
+            show.show(need.strength, "moment_along", 3),
+            stiff if math.isfinite(need.stiffness) else NONE_SUFFICES,
+            need.combination,
+        )
+    head = f"What holds it against twisting all along must be able to do ({clause}):"
+    return [paragraph(f"\n{head}"), grid]
+
+
+# Of what restraints need, in the order it is printed.
+NEEDS: tuple[Callable[[Any, Job], Document], ...] = (
+    brace_document,
+    twist_document,
+    continuous_document,
+)
+
+
+# The working
+
+
+def working_document(job: Job, result: MemberResult, parts: Sequence[Part]) -> Document:
+    """Return the step-by-step working of checks, a section each."""
+    show, member = job.display, result.member
+    title = f"{member.mark}: {member.section_names}, {member.steel}, {job.standard} {job.method}"
+    blocks: list[Block] = [Title(title), Pairs(givens(result, show)), Notes(result.notes)]
+    for number, part in enumerate(parts, 1):
+        row = part.row
+        blocks += [
+            Section(f"{row.name[:1].upper()}{row.name[1:]}", row.clause, number),
+            paragraph(whereabouts(row, show)),
+            Steps(part.entries, show),
+            Verdict(verdict_of(row)),
+        ]
+    return blocks
+
+
+def givens(result: MemberResult, show: DisplayUnits) -> list[tuple[str, str]]:
+    """Return the section and the steel as (name, value)."""
+    unused = {"r", "mass", "surface", "thickest", "shear_area_x", "shear_area_y", "r_polar"}
+    pairs = [(stretch.section, stretch.case) for stretch in result.stretches]
+    found: list[tuple[str, str]] = []
+    for section, case in pairs or [(result.member.section, result.case)]:
+        if len(pairs) > 1:
+            found.append(("section", section.name))
+        found += [
+            (name.replace("_", " "), show.show(section.properties[name], kind))
+            for name, (kind, _) in section.listed().items()
+            if name not in unused
+        ]
+        found += [("Fy", show.show(case.Fy, "stress")), ("Fu", show.show(case.Fu, "stress"))]
+    return found
+
+
+def whereabouts(row: Row, show: DisplayUnits) -> str:
+    """Return the combination, the place and the segment of a row."""
+    words = [row.combination] if row.combination else []
+    if row.stretch is not None and row.stretch.only_one_of_many:
+        words.insert(0, row.stretch.section.name)
+    if row.status != OUTSIDE or row.combination:
+        words.append(f"at {show.show(row.place, 'length', 3)}")
+    if row.segment is not None:
+        words.append(segment_words(row.segment, show))
+    return "; ".join(words)
+
+
+def segment_words(segment: Segment, show: DisplayUnits) -> str:
+    """Return a segment in words."""
+    flange = "both flanges" if segment.flange == "both" else f"{segment.flange} flange"
+    if segment.continuous:
+        return f"{flange} continuously restrained"
+    start = show.show(segment.start, "length", 3)
+    end = show.show(segment.end, "length", 3)
+    return f"{flange} from {start} ({segment.held_start}) to {end} ({segment.held_end})"
+
+
+def verdict_of(row: Row) -> str:
+    """Return the closing words of a check."""
+    if row.status == OUTSIDE:
+        return f"outside: {row.reason}"
+    verdict = "within the limit" if row.status == OK else "OVER the limit"
+    return f"utilisation {row.utilisation:.3f}: {verdict}"

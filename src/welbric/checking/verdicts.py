@@ -1,0 +1,55 @@
+"""The one policy of verdicts: over before outside before ok, and with what tolerance."""
+
+from __future__ import annotations
+
+import math
+from typing import Any, Protocol
+
+import numpy as np
+
+OK, OVER, OUTSIDE = "ok", "over", "outside"
+ROUNDING = 1e-9  # a utilisation of 1 is within the limit; so is one that rounding puts above it
+
+
+class Judged(Protocol):
+    """What has a utilisation and a status."""
+
+    @property
+    def utilisation(self) -> float:
+        """NaN where it is outside."""
+
+    @property
+    def status(self) -> str:
+        """One of the three."""
+
+
+def status_of(utilisation: float) -> str:
+    """Return the status of a utilisation; what is not a number is never ok."""
+    if math.isnan(utilisation):
+        return OUTSIDE
+    return OK if utilisation <= 1 + ROUNDING else OVER
+
+
+def deciding(utilisations: Any) -> int:
+    """Return which of many utilisations decides, as an index into them flattened.
+
+    The largest that is over; else the first that is not a number, since the case was not verified
+    whole; else the largest.
+    """
+    U = np.ravel(np.asarray(utilisations, dtype=float))
+    outside = np.isnan(U)
+    largest = int(np.argmax(np.where(outside, -1.0, U)))
+    if outside.any() and not U[largest] > 1 + ROUNDING:
+        return int(np.argmax(outside))
+    return largest
+
+
+def badness(row: Judged) -> tuple[int, float]:
+    """Return what rows are ordered by: over before outside before ok, then by utilisation."""
+    order = {OVER: 2, OUTSIDE: 1, OK: 0}[row.status]
+    return order, -1.0 if row.status == OUTSIDE else row.utilisation
+
+
+def sortable(utilisation: float) -> float:
+    """Return a utilisation for sorting; what is outside stands before everything."""
+    return math.inf if math.isnan(utilisation) else utilisation

@@ -1,0 +1,131 @@
+"""Blocks as HTML: workings with MathML, and tables; every text is escaped."""
+
+from __future__ import annotations
+
+import html
+
+from welbric.documents.blocks import (
+    Block,
+    Cell,
+    Document,
+    Notes,
+    Pairs,
+    Paragraph,
+    Section,
+    Steps,
+    Style,
+    Table,
+    Title,
+    Verdict,
+    Words,
+)
+from welbric.documents.plain import pairs_in_line
+from welbric.units import DisplayUnits
+from welbric.working import Entry, Given, Heading, Note, Step
+from welbric.working.typeset import MATHML, given_math, write_condition, write_step
+
+COLOURS: dict[Style, str] = {"good": "#1b6e53", "bad": "#b3261e", "unsure": "#8a6d00"}
+PAGE_STYLE = """
+body { max-width: 56rem; margin: 2rem auto; padding: 0 1rem; color: #1f2d3a;
+       font: 16px/1.45 "Source Serif 4", Charter, Georgia, serif; }
+h2 { border-bottom: 2px solid #1f2d3a; } h3 { margin-top: 2rem; border-bottom: 1px solid #c9d6d3; }
+h4 { margin-bottom: 0.3rem; font-weight: 600; } math { font-size: 1.05em; }
+mtd { padding: 0.15em 0.1em; }
+p.step { display: flex; justify-content: space-between; gap: 2rem; margin: 0.35rem 0; }
+p.step > span { color: #56707a; white-space: nowrap; } p.verdict { font-weight: bold; }
+"""
+
+
+def as_html(document: Document) -> str:
+    """Return a document as an HTML fragment."""
+    return "\n".join(filter(None, (_block(block) for block in document)))
+
+
+def page(document: Document) -> str:
+    """Return a document as a whole HTML page."""
+    title = next((html.escape(b.text) for b in document if isinstance(b, Title)), "")
+    return (
+        f"<!DOCTYPE html>\n<html lang='en'><head><meta charset='utf-8'><title>{title}</title>"
+        f"<style>{PAGE_STYLE}</style></head>\n<body><section>{as_html(document)}</section></body>"
+        "</html>\n"
+    )
+
+
+def _block(block: Block) -> str:
+    match block:
+        case Title():
+            return f"<h2>{html.escape(block.text)}</h2>"
+        case Pairs():
+            return f"<p>{html.escape(pairs_in_line(block))}</p>"
+        case Notes():
+            items = "".join(f"<li>{html.escape(note)}</li>" for note in block.notes)
+            return f"<ul>{items}</ul>" if items else ""
+        case Section():
+            return f"<h3>{html.escape(block.title)} ({html.escape(block.clause)})</h3>"
+        case Paragraph():
+            return f"<p>{_runs(block.words)}</p>"
+        case Steps():
+            return "\n".join(_entry(entry, block.show) for entry in block.entries)
+        case Verdict():
+            return f"<p class='verdict'>{html.escape(block.text)}</p>"
+        case Table():
+            return _table(block)
+
+
+def _runs(cell: Cell) -> str:
+    if isinstance(cell, str):
+        return html.escape(cell)
+    runs = (cell,) if isinstance(cell, Words) else cell
+    return "".join(_run(run) for run in runs)
+
+
+def _run(run: Words) -> str:
+    text = html.escape(run.text)
+    if run.style in COLOURS:
+        return f"<span style='font-weight:bold;color:{COLOURS[run.style]}'>{text}</span>"
+    return f"<b>{text}</b>" if run.style == "strong" else text
+
+
+def _table(table: Table) -> str:
+    def cells(tag: str, row: tuple[Cell, ...]) -> str:
+        written = []
+        for column, cell in zip(table.columns, row, strict=True):
+            side = "right" if column.right else "left"
+            written.append(f"<{tag} style='text-align:{side}'>{_runs(cell)}</{tag}>")
+        return f"<tr>{''.join(written)}</tr>"
+
+    title = f"<caption style='text-align:left'>{html.escape(table.title)}</caption>"
+    head = cells("th", tuple(column.heading for column in table.columns))
+    body = "".join(cells("td", row) for row in table.rows)
+    return (
+        f"<table>{title if table.title else ''}<thead>{head}</thead><tbody>{body}</tbody></table>"
+    )
+
+
+def _entry(entry: Entry, show: DisplayUnits) -> str:
+    match entry:
+        case Heading():
+            return f"<h4>{html.escape(entry.title)} ({html.escape(entry.clause)})</h4>"
+        case Note():
+            return f"<p>{html.escape(entry.text)}</p>"
+        case Given():
+            math = given_math(entry, MATHML, show, "<math>", "</math>")
+            return f"<p class='step'>{math}<span>{html.escape(entry.source)}</span></p>"
+        case Step() if entry.formula.symbol is None:
+            clause = html.escape(entry.formula.clause)
+            condition = write_condition(entry, MATHML, show)
+            return (
+                f"<p class='step'><math><mtext>since&ensp;</mtext>{condition}</math>"
+                f"<span>{clause}</span></p>"
+            )
+    line = write_step(entry, MATHML, show)
+    left = "<mtd style='text-align:left'>"
+    equals = f"</mtd></mtr><mtr><mtd></mtd><mtd><mo>=</mo></mtd>{left}".join(line.equals)
+    table = (
+        f"<mtable displaystyle='true'><mtr><mtd>{line.symbol}</mtd>"
+        f"<mtd><mo>=</mo></mtd>{left}{equals}</mtd></mtr></mtable>"
+    )
+    return (
+        f"<p class='step'><math displaystyle='true'>{table}</math>"
+        f"<span>{html.escape(line.clause)}</span></p>"
+    )

@@ -1,0 +1,514 @@
+"""The forces in a member under every combination, and the largest of them in each segment."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from welbric.analysis import beam
+from welbric.analysis.beam import BeamResult
+from welbric.analysis.diagram import Array, Diagram, distinct
+from welbric.analysis.member_loads import (
+    AxialLineLoad,
+    Curvature,
+    LineLoad,
+    Load,
+    PointLoad,
+    Push,
+    Strain,
+    Warming,
+    axial,
+    breaks_of,
+    twisting,
+)
+from welbric.analysis.second_order import link_nodes, nodal_forces
+from welbric.inputs.actions import MemberLoad, Storey
+from welbric.inputs.job import Job
+from welbric.inputs.member import Member
+from welbric.loads import combinations as loading
+from welbric.loads.combinations import Combination
+from welbric.members.segments import Segment, twist_places
+from welbric.standards.case import Demand, Elasticity
+
+TRACE = 1e-10  # of the largest value
+
+
+@dataclass(frozen=True)
+class CaseKey:
+    """What is solved as one: a case, the reversible loads of it, those of one span.
+
+    Attributes
+    ----------
+    case : str
+        The symbol.
+    reversible : bool
+    span : int, optional
+        Counted from 1, where live loads and snow are taken span by span.
+    """
+
+    case: str
+    reversible: bool
+    span: int | None = None
+
+    def factor(self, combination: Combination) -> float:
+        """Return the factor of these loads in a combination."""
+        factor = combination.factors.get(self.case, 0.0)
+        where = combination.patterns.get(self.case)
+        if where is not None and self.span is not None and self.span not in where.spans:
+            factor *= where.elsewhere
+        return -factor if self.reversible and self.case in combination.reversed else factor
+
+
+@dataclass(frozen=True)
+class Links:
+    """Nodes along a member, and what a unit force at each of them does about each axis.
+
+    Attributes
+    ----------
+    nodes : array, shape (J,), mm
+    major, minor : BeamResult of J cases
+    """
+
+    nodes: Array
+    major: BeamResult
+    minor: BeamResult
+
+
+@dataclass(frozen=True)
+class LoadCases:
+    """The solved load cases of a member.
+
+    Attributes
+    ----------
+    keys : list of CaseKey, L of them
+    major, minor : BeamResult
+        Bending about each axis.
+    axial : Diagram
+        Tension positive.
+    torsion : Diagram
+        Moment about the member's axis.
+    links : Links, optional
+        For bending of the second order.
+    """
+
+    keys: list[CaseKey]
+    major: BeamResult
+    minor: BeamResult
+    axial: Diagram
+    torsion: Diagram
+    links: Links | None = None
+
+    def factors(self, combinations: Sequence[Combination]) -> Array:
+        """Return the load factors, shape (C, L)."""
+        rows = [[key.factor(c) for key in self.keys] for c in combinations]
+        return np.array(rows).reshape(len(combinations), len(self.keys))
+
+    @property
+    def present(self) -> list[str]:
+        """The symbols of the cases."""
+        return list(dict.fromkeys(key.case for key in self.keys))
+
+    @property
+    def reversible(self) -> set[str]:
+        """The symbols of those with reversible loads."""
+        return {key.case for key in self.keys if key.reversible}
+
+
+@dataclass(frozen=True)
+class MemberForces:
+    """Axial force, shear and moment at stations along a member.
+
+    Attributes
+    ----------
+    combinations : list of Combination, C of them
+    x : array, shape (X,), mm
+        Stations, ascending; a break stands there twice, for its left and its right side.
+    right : array of bool, shape (X,)
+        Whether a station means the right side of a jump.
+    N, V_major, M_major, V_minor, M_minor, T : array, shape (C, X)
+        N and N mm; tension and sagging positive.
+    share : array, shape (C,), optional
+        The axial force over the one at which the member buckles elastically in a plane in which
+        something bends it, where bending is of the second order.
+    diagrams : dict of str to Diagram, optional
+        The same between the stations, by the names above; where loads were analysed.
+    """
+
+    combinations: list[Combination]
+    x: Array
+    right: NDArray[np.bool_]
+    N: Array
+    V_major: Array
+    M_major: Array
+    V_minor: Array
+    M_minor: Array
+    T: Array
+    share: Array | None = None
+    diagrams: dict[str, Diagram] | None = None
+
+
+def load_cases(member: Member, steel: Elasticity) -> LoadCases:
+    """Solve every load case of a member; its own weight is in the dead case.
+
+    Parameters
+    ----------
+    member : Member
+    steel : Elasticity
+    """
+    by_case: dict[CaseKey, list[tuple[str, Load]]] = {}
+    if member.self_weight:
+        by_case[CaseKey("D", False)] = member.self_weight_loads()
+    for load in member.loads:
+        for key, axis, part in applied(member, load):
+            by_case.setdefault(key, []).extend((axis, p) for p in imposed(part, member, steel))
+    keys = list(by_case)
+    cases = [[load for _, load in by_case[key]] for key in keys]
+    about = {
+        axis: [[load for ax, load in by_case[key] if ax == axis] for key in keys]
+        for axis in ("major", "minor")
+    }
+    supports = {axis: member.supports_about(axis) for axis in about}
+    places = [s.at for found in supports.values() for s in found] + member.hinges
+    stretches = member.stretches()
+    analysed = member.second_order == "analysed"
+    nodes = np.zeros(0)
+    if analysed:
+        nodes = link_nodes(sorted({*member.span_lengths("major"), *member.span_lengths("minor")}))
+        nodes = distinct(nodes)
+    more = [*places, *(end for _, end, _ in stretches), *nodes, *member.panel_ends]
+    breaks = breaks_of(member.length, cases, more)
+    units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]
+    middle = 0.5 * (breaks[:-1] + breaks[1:])
+    which = np.searchsorted([end for _, end, _ in stretches], middle)
+
+    def of_each(name: str) -> Array:
+        return np.array([getattr(section, name) for _, _, section in stretches])[which]
+
+    def bent(axis: str) -> BeamResult:
+        EI = steel.E * of_each(f"I_{axis}")
+        return beam.bend(breaks, about[axis] + units, supports[axis], EI, member.hinges)
+
+    major, minor = bent("major"), bent("minor")
+    own, unit = slice(0, len(keys)), slice(len(keys), None)
+    links = Links(nodes, major.taken(unit), minor.taken(unit)) if analysed else None
+    along = axial(breaks, cases, member.held_lengthwise, 1.0 / (steel.E * of_each("A")))
+    turned = twisting(breaks, cases, untwisted(member), 1.0 / (steel.G * of_each("J")))
+    return LoadCases(keys, major.taken(own), minor.taken(own), along, turned, links)
+
+
+def applied(member: Member, load: MemberLoad) -> Iterator[tuple[CaseKey, str, Load]]:
+    """Yield the parts of a load with what each is solved with, and the axis it bends about."""
+    far = 0.0 if member.held_lengthwise == [member.length] else member.length
+    spans = member.span_lengths("major") if member.pattern else []
+    whole = CaseKey(load.case, load.is_reversible)
+    for axis, one in load.expanded(member.length, far, member.slope):
+        if load.case in loading.PATTERNED and isinstance(one, LineLoad | AxialLineLoad | Push
+                                                         | PointLoad):  # fmt: skip
+            for span, part in span_by_span(one, spans):
+                yield replace(whole, span=span), axis, part
+        else:
+            yield whole, axis, one
+
+
+def imposed(load: Load, member: Member, steel: Elasticity) -> list[Load]:
+    """Return a change of temperature as the strains and curvatures of each length; others alone."""
+    if not isinstance(load, Warming):
+        return [load]
+    found: list[Load] = []
+    for start, end, section in member.stretches():
+        a, b = max(start, load.start), min(end, load.end)
+        if b > a:
+            depth = section.I_x / section.Wel_top + section.I_x / section.Wel_bottom
+            # A warmer top is the longer one: the member hogs.
+            found.append(Curvature(a, b, -steel.expansion * load.difference / depth))
+            found.append(Strain(a, b, steel.expansion * load.mean))
+    return found
+
+
+def untwisted(member: Member) -> list[float]:
+    """Return the places that hold a member against twisting: its supports, and as it says."""
+    held = [s.at for s in member.supports_about("minor") if s.held or s.clamped]
+    return sorted({*held, *twist_places(member)})
+
+
+def pattern_spans(member: Member) -> int:
+    """Return how many spans live loads are taken by, one where they act on all at once."""
+    return len(member.span_lengths("major")) if member.pattern else 1
+
+
+def span_by_span(
+    load: LineLoad | AxialLineLoad | PointLoad | Push, spans: Sequence[tuple[float, float]]
+) -> list[tuple[int | None, Load]]:
+    """Return a load as the parts of it on each span, with the span's number."""
+    if not spans:
+        return [(None, load)]
+    if isinstance(load, PointLoad | Push):
+        number = next((i for i, (_, end) in enumerate(spans, 1) if load.at <= end), len(spans))
+        return [(number, load)]
+    kind, first, last = (
+        (LineLoad, load.w_start, load.w_end)
+        if isinstance(load, LineLoad)
+        else (AxialLineLoad, load.n_start, load.n_end)
+    )
+    parts: list[tuple[int | None, Load]] = []
+    for number, (start, end) in enumerate(spans, 1):
+        a, b = max(start, load.start), min(end, load.end)
+        if b > a:
+            slope = (last - first) / (load.end - load.start)
+            values = (first + slope * (x - load.start) for x in (a, b))
+            parts.append((number, kind(a, b, *values)))
+    return parts
+
+
+def strength_combinations(job: Job, cases: LoadCases, spans: int = 1) -> list[Combination]:
+    """Return the strength combinations of the cases present, and the designer's own.
+
+    With more than one span, live loads act on patterns of spans too.
+    """
+    reversible = cases.reversible
+    found = job.loading.strength(job.method, cases.present, reversible)
+    for text in job.combinations:
+        own = loading.parse_recipe(text)
+        for turned in loading.senses(reversible & set(own.factors)):
+            words = " and ".join(sorted(turned))
+            name = f"{own.name}, {words} reversed" if turned else own.name
+            found.append(replace(own, name=name, reversed=turned))
+    return job.loading.with_patterns(found, spans) if spans > 1 else found
+
+
+def stations(
+    breaks: Array, diagrams: Sequence[Diagram], segments: Sequence[Segment]
+) -> tuple[Array, NDArray[np.bool_]]:
+    """Return stations that hold every extreme, jump, and quarter point of the segments."""
+    inside = [breaks[[0, -1]]]
+    for segment in segments:
+        inside.append(np.linspace(segment.start, segment.end, 5))
+    inside += [diagram.extreme_places() for diagram in diagrams]
+    single = distinct(np.concatenate([*inside, breaks]))
+    x = np.repeat(single, 2)
+    right = np.tile([False, True], len(single))
+    return x, right
+
+
+def member_forces(
+    cases: LoadCases,
+    combinations: list[Combination],
+    segments: Sequence[Segment],
+    level: float = 1.0,
+) -> MemberForces:
+    """Return the forces of a loaded member under the combinations.
+
+    Parameters
+    ----------
+    cases : LoadCases
+        With their links bending is of the second order.
+    combinations : list of Combination
+    segments : sequence of Segment
+    level : float
+        On the loads, for the second order; 1.6 in allowable stress design.
+    """
+    factors = cases.factors(combinations)
+    major, minor = cases.major.combine(factors), cases.minor.combine(factors)
+    axial, torsion = cases.axial.combine(factors), cases.torsion.combine(factors)
+    share = None
+    if cases.links is not None:
+        links, pull = cases.links, axial.scaled(level)
+        of_major = nodal_forces(links.nodes, major.deflection, links.major, pull)
+        of_minor = nodal_forces(links.nodes, minor.deflection, links.minor, pull)
+        # Where nothing bends about an axis, buckling about it is the standard's, by its lengths.
+        share = np.maximum(
+            np.where(_bends(major), of_major.share, 0.0),
+            np.where(_bends(minor), of_minor.share, 0.0),
+        )
+        major = major.plus(links.major.combine(of_major.forces))
+        minor = minor.plus(links.minor.combine(of_minor.forces))
+    bending = {
+        "V_major": major.shear,
+        "M_major": major.moment,
+        "V_minor": minor.shear,
+        "M_minor": minor.moment,
+    }
+    turning = list(bending.values())
+    if np.any(axial.coefficients[..., 2:]):  # elsewhere the axial force is largest at a break
+        turning.append(axial)
+    x, right = stations(cases.axial.breaks, turning, segments)
+    diagrams = {"N": axial, **bending, "T": torsion}
+    values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
+    return MemberForces(combinations, x, right, **values, share=share, diagrams=diagrams)
+
+
+def _bends(result: BeamResult) -> NDArray[np.bool_]:
+    """Return which combinations bend a member, shape (C,)."""
+    largest = np.abs(result.moment.coefficients).max(axis=(1, 2), initial=0.0)
+    return np.asarray(largest > TRACE * max(float(largest.max(initial=0.0)), 1.0))
+
+
+def without_trace(values: Array) -> Array:
+    """Return values with what rounding leaves of nothing made zero."""
+    return np.where(np.abs(values) <= TRACE * np.abs(values).max(initial=0.0), 0.0, values)
+
+
+def given_forces(
+    member: Member, segments: Sequence[Segment], multiplier: Callable[[Storey], float]
+) -> MemberForces:
+    """Return the forces that were combined elsewhere, straight between the values given.
+
+    Those of sidesway are multiplied by what ``multiplier`` returns of their storey.
+    """
+    L = member.length
+    lists = {
+        "N": [[-v for v in f.compression] or f.tension for f in member.forces],
+        "V_major": [f.shear_major for f in member.forces],
+        "M_major": [f.moment_major for f in member.forces],
+        "V_minor": [f.shear_minor for f in member.forces],
+        "M_minor": [f.moment_minor for f in member.forces],
+        "T": [f.torsion for f in member.forces],
+    }
+    sway = {
+        "N": [[-v for v in f.sway_compression] for f in member.forces],
+        "M_major": [f.sway_moment_major for f in member.forces],
+        "M_minor": [f.sway_moment_minor for f in member.forces],
+    }
+    factors = [multiplier(f.storey) if f.storey else 1.0 for f in member.forces]
+    counts = {len(values) for rows in [*lists.values(), *sway.values()] for values in rows
+              if len(values) > 1}  # fmt: skip
+    breaks = distinct(
+        np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}] + [member.panel_ends])
+    )
+    x, right = stations(breaks, [], segments)
+
+    def along(values: list[float]) -> Array:
+        if not values:
+            return np.zeros_like(x)
+        if len(values) == 1:
+            return np.full_like(x, values[0])
+        return np.asarray(np.interp(x, np.linspace(0.0, L, len(values)), values))
+
+    columns: dict[str, Any] = {
+        name: np.array([along(values) for values in rows]) for name, rows in lists.items()
+    }
+    for name, rows in sway.items():
+        more = np.array([along(values) for values in rows])
+        # A storey beyond its critical load has no finite forces; those without sway have.
+        scale = np.array(factors)[:, None]
+        columns[name] = columns[name] + np.where(more != 0, more * np.where(more != 0, scale, 1), 0)
+    named = [Combination(f.name, {}, "given") for f in member.forces]
+    return MemberForces(named, x, right, **columns)
+
+
+@dataclass(frozen=True)
+class SegmentDemand:
+    """A `Demand` of arrays of shape (1, C, G), and where along the member each largest value is.
+
+    Attributes
+    ----------
+    demand : Demand
+    places : dict of str to array, shape (C, G)
+        By the fields of `Demand`.
+    """
+
+    demand: Demand
+    places: dict[str, Array]
+
+
+def segment_demand(
+    forces: MemberForces,
+    segments: Sequence[Segment],
+    end_panels: float = 0.0,
+    with_places: bool = True,
+) -> SegmentDemand:
+    """Return the largest effects in each segment under each combination.
+
+    ``end_panels`` is the length at either end, mm, whose shear stands apart;
+    ``with_places`` is whether the places of the largest are wanted too.
+    """
+    signed = {"top": 1.0, "bottom": -1.0}
+    values: dict[str, list[Array]] = {}
+    places: dict[str, list[Array]] = {}
+
+    def keep(name: str, effect: Array, x: Array) -> None:
+        values.setdefault(name, []).append(np.maximum(effect.max(axis=1), 0.0))
+        if with_places:
+            places.setdefault(name, []).append(x[effect.argmax(axis=1)])
+
+    # Buckling lengths in compression need not be the segments of the flanges: the largest
+    # compression and minor-axis moment of the whole member count in every segment.
+    keep("compression", -forces.N, forces.x)
+    keep("M_minor", np.abs(forces.M_minor), forces.x)
+    for found in (values, places):
+        for name in list(found):
+            found[name] = found[name] * len(segments)
+    for segment in segments:
+        inside = inside_of(forces, segment)
+        x = forces.x[inside]
+        M = forces.M_major[:, inside]
+        compressing = signed[segment.flange] * M if segment.flange in signed else np.abs(M)
+        effects = {
+            "tension": forces.N[:, inside],
+            "V_major": np.abs(forces.V_major[:, inside]),
+            "V_minor": np.abs(forces.V_minor[:, inside]),
+            "torsion": np.abs(forces.T[:, inside]),
+            "M_major": compressing,
+            "M_max": np.abs(M),
+        }
+        if segment.flange in signed:
+            effects["M_reverse"] = -compressing
+        if end_panels > 0:
+            effects |= _shear_of_panels(forces, inside, end_panels)
+        for name, effect in effects.items():
+            keep(name, effect, x)
+        for name in {"M_reverse", "V_inside", "V_ends"} - set(effects):
+            values.setdefault(name, []).append(np.zeros(len(M)))
+            places.setdefault(name, []).append(np.full(len(M), x[0]))
+        for name, quarter in zip(("M_A", "M_B", "M_C"), (0.25, 0.5, 0.75), strict=True):
+            # At a jump the larger of the two sides counts.
+            at = segment.start + quarter * (segment.end - segment.start)
+            here = np.abs(x - at) <= 1e-9 * max(1.0, forces.x[-1])
+            values.setdefault(name, []).append(np.abs(M[:, here]).max(axis=1))
+        middle = np.argmin(np.abs(x - (segment.start + segment.end) / 2))
+        for name, station in (("M_start", 0), ("M_middle", middle), ("M_end", -1)):
+            values.setdefault(name, []).append(compressing[:, station])
+    stacked = {name: np.stack(columns, axis=-1)[None] for name, columns in values.items()}
+    ratios = {
+        f"end_ratio_{axis}": _end_ratio(getattr(forces, f"M_{axis}"))[None, :, None]
+        for axis in ("major", "minor")
+    }
+    return SegmentDemand(
+        Demand(**stacked, **ratios),
+        {name: np.stack(columns, axis=-1) for name, columns in places.items()},
+    )
+
+
+def _shear_of_panels(
+    forces: MemberForces, inside: NDArray[np.bool_], end_panels: float
+) -> dict[str, Array]:
+    """Return the shear along the web in the panels next to the member's ends, and in the others."""
+    x, L = forces.x[inside], forces.x[-1]
+    slack = 1e-9 * max(1.0, L)
+    V = np.abs(forces.V_major[:, inside])
+    others = (x >= end_panels - slack) & (x <= L - end_panels + slack)
+    ends = (x <= end_panels + slack) | (x >= L - end_panels - slack)
+    return {"V_inside": np.where(others, V, 0.0), "V_ends": np.where(ends, V, 0.0)}
+
+
+def inside_of(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:
+    """Return which stations belong to a segment: its own side of a jump at either end."""
+    tolerance = 1e-9 * max(1.0, forces.x[-1])
+    L = forces.x[-1]
+    at_start = (np.abs(forces.x - segment.start) <= tolerance) & ~forces.right & (segment.start > 0)
+    at_end = (np.abs(forces.x - segment.end) <= tolerance) & forces.right & (segment.end < L)
+    between = (forces.x >= segment.start - tolerance) & (forces.x <= segment.end + tolerance)
+    return np.asarray(between & ~at_start & ~at_end)
+
+
+def _end_ratio(M: Array) -> Array:
+    """Return M1/M2 of the end moments, positive in reverse curvature, by combination."""
+    first, last = M[:, 0], M[:, -1]
+    swap = np.abs(first) > np.abs(last)
+    small, large = np.where(swap, last, first), np.where(swap, first, last)
+    # No end moments at all: the ratio does not matter, and -1 (uniform moment) is the safe one.
+    return np.where(large != 0, -small / np.where(large != 0, large, 1.0), -1.0)

@@ -1,0 +1,280 @@
+"""The job file: reading, writing back with its comments, and its JSON Schema."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import tomllib
+from importlib import resources
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from pydantic import ValidationError
+
+from welbric.errors import InputError
+from welbric.inputs.descriptions import problems
+from welbric.inputs.job import Job
+
+if TYPE_CHECKING:
+    from welbric.inputs.own_catalogues import OwnCatalogue
+    from welbric.studies.sizing import SizedJob
+
+LARGEST_FILE = 4 * 1024 * 1024  # bytes; about 10,000 members
+
+
+FORMAT_1 = (
+    "format 1 is no longer read; write welbric = 2, put method, stability, effective_lengths and "
+    "separate_planes into a [design] table, and companion_live, sds, expression, live_category, "
+    "snow_altitude, national_values and partial_factors into a [loading] table beside "
+    'standard = "...", which the loading standard is there; '
+    "Cb stands in [member.design]; either_way is reversible now, ceilings utilisations"
+)
+
+
+def read_text(path: str | Path, largest: int = LARGEST_FILE) -> str:
+    """Return the text of a job file, or of another one of up to so many bytes.
+
+    Raises
+    ------
+    InputError
+        If it is not a readable text file of a sensible size.
+    """
+    path = Path(path)
+    if path.is_dir():
+        raise InputError(f"{path}: is a folder; give a job file, such as {path / 'job.toml'}")
+    try:
+        size = path.stat().st_size
+        if size > largest:
+            raise InputError(
+                f"{path}: is {size / 1e6:.1f} MB; a job file may have up to "
+                f"{largest / 1e6:.1f} MB, so split the job"
+            )
+        return path.read_bytes().decode("utf-8-sig")
+    except FileNotFoundError:
+        raise InputError(f"{path}: there is no such file") from None
+    except UnicodeDecodeError:
+        raise InputError(f"{path}: is not a text file; a job file is TOML in UTF-8") from None
+    except OSError as error:
+        raise InputError(f"{path}: cannot be read: {error.strerror}") from None
+
+
+def load_job(path: str | Path) -> Job:
+    """Read a job file.
+
+    Parameters
+    ----------
+    path : str or Path
+
+    Returns
+    -------
+    Job
+
+    Raises
+    ------
+    InputError
+        With every problem found, each with its member and field.
+    """
+    return parse_job(read_text(path), str(path), Path(path).parent)
+
+
+def parse_job(text: str, name: str = "job", folder: str | Path = ".") -> Job:
+    """Read a job from the text of a job file.
+
+    Parameters
+    ----------
+    text : str
+    name : str
+        Stands before each problem.
+    folder : str or Path
+        Where the catalogues that the job names are.
+    """
+    try:
+        data = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise InputError(f"{name}: is not TOML: {_lower_first(str(error))}") from None
+    except RecursionError:
+        raise InputError(f"{name}: is not a job: its values are nested too deeply") from None
+    if not data:
+        raise InputError(f"{name}: is empty; a job has a name, a standard and [[member]] tables")
+    if data.get("welbric") == 1:
+        raise InputError(f"{name}: welbric: {FORMAT_1}")
+    if data.get("welbric") != 2:
+        given = repr(data["welbric"]) if "welbric" in data else "nothing"
+        raise InputError(
+            f"{name}: welbric: the version of the format is missing or not known; "
+            f"found {given}, accepted: welbric = 2"
+        )
+    units = data.get("bare_units")
+    context: dict[str, Any] = {"bare_units": units if isinstance(units, dict) else {}}
+    catalogues = own_catalogues(data.get("catalogue", []), name, Path(folder))
+    context["sections"] = {k: s for one in catalogues for k, s in one.sections.items()}
+    context["unusable"] = {k: words for one in catalogues for k, words in one.unusable.items()}
+    try:
+        return Job.model_validate(data, context=context)
+    except ValidationError as error:
+        lines = [_with_mark(line, data) for line in problems(error, Job)]
+        raise InputError(*(f"{name}: {line}" for line in lines)) from None
+
+
+def own_catalogues(entries: Any, name: str, folder: Path) -> list[OwnCatalogue]:
+    """Return the catalogues that a job names."""
+    found: list[OwnCatalogue] = []
+    for entry in entries if isinstance(entries, list) else [entries]:
+        file, keep = entry, False
+        if isinstance(entry, dict):
+            file, keep = entry.get("file"), entry.get("keep_good_rows") is True
+        if not isinstance(file, str):
+            raise InputError(
+                f'{name}: catalogue: give file names, such as ["yard.csv"], or '
+                '{file = "yard.csv", keep_good_rows = true}'
+            )
+        found.append(load_catalogue(folder / file, keep))
+    return found
+
+
+def load_catalogue(path: str | Path, keep_good: bool = False) -> OwnCatalogue:
+    """Read a catalogue of one's own, CSV or TOML.
+
+    Parameters
+    ----------
+    path : str or Path
+    keep_good : bool
+        Whether the good rows may be used although others are bad.
+
+    Raises
+    ------
+    InputError
+        With every bad row's line and column, unless the good rows may be used.
+    """
+    from welbric.inputs.own_catalogues import read_catalogue
+
+    return read_catalogue(read_text(path), str(path), keep_good)
+
+
+def _lower_first(text: str) -> str:
+    return text[:1].lower() + text[1:]
+
+
+def _with_mark(line: str, data: dict[str, Any]) -> str:
+    """Put a member's mark beside its number: 'member 2' -> 'member 2 (FB1)'."""
+    members = data.get("member")
+    first, comma, rest = line.partition(", ")
+    if not comma or not first.startswith("member ") or not isinstance(members, list):
+        head, colon, tail = line.partition(": ")
+        first, comma, rest = head, colon, tail
+    number = first.removeprefix("member ")
+    if first.startswith("member ") and number.isdigit() and isinstance(members, list):
+        entry = members[int(number) - 1] if int(number) <= len(members) else None
+        if isinstance(entry, dict) and isinstance(entry.get("mark"), str):
+            return f"member {number} ({entry['mark'][:40]}){comma}{rest}"
+    return line
+
+
+def change_job(text: str, changes: dict[str, dict[str, Any]], folder: str | Path = ".") -> str:
+    """Return the text of a job file with fields of members changed; comments and order stay.
+
+    Parameters
+    ----------
+    text : str
+        A job file.
+    changes : dict of str to dict
+        By mark: field -> new value, as it is written in a job file.
+    folder : str or Path
+        Where the files that the job names are looked for.
+
+    Raises
+    ------
+    InputError
+        If a mark is not in the job, or the changed job is not valid.
+    """
+    import tomlkit
+
+    job = parse_job(text, folder=folder)
+    document = tomlkit.parse(text)
+    for mark, fields in changes.items():
+        member = job.member(mark)
+        table = document["member"][job.members.index(member)]
+        for field, value in fields.items():
+            table[field] = value
+    changed = tomlkit.dumps(document)
+    parse_job(changed, folder=folder)
+    return changed
+
+
+def accept_sizes(path: str | Path, sized: SizedJob, marks: list[str] | None = None) -> list[str]:
+    """Write the chosen sections into a job file; its comments and order stay.
+
+    Parameters
+    ----------
+    path : str or Path
+        The file the job was read from.
+    sized : SizedJob
+    marks : list of str, optional
+        Only these; every change where there are none.
+
+    Returns
+    -------
+    list of str
+        What changed, such as ``"FB1 W18X50 -> W16X31"``.
+
+    Raises
+    ------
+    InputError
+        If a mark was not sized or found nothing, or the file cannot be read or written.
+    """
+    changes = sized.changes(marks)
+    if changes:
+        save_text(path, change_job(read_text(path), changes, Path(path).parent))
+    return [
+        f"{mark} {sized[mark].member.section.name} -> {fields['section']}"
+        for mark, fields in changes.items()
+    ]
+
+
+def save_text(path: str | Path, text: str) -> None:
+    """Write a text file whole or not at all.
+
+    Raises
+    ------
+    InputError
+        If it cannot be written.
+    """
+    save_bytes(path, text.encode("utf-8"))
+
+
+def save_bytes(path: str | Path, content: bytes) -> None:
+    """Write a file whole or not at all; see `save_text`."""
+    path = Path(path)
+    if path.is_dir():
+        raise InputError(f"{path}: is a folder; give the name of a file")
+    try:
+        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+    except OSError as error:
+        raise InputError(f"{path}: cannot be written: {error.strerror}") from None
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(content)
+        mask = os.umask(0)
+        os.umask(mask)
+        os.chmod(temporary, 0o666 & ~mask)
+        os.replace(temporary, path)
+    except OSError as error:
+        os.unlink(temporary)
+        raise InputError(f"{path}: cannot be written: {error.strerror}") from None
+
+
+MEMBERS = "saltmarsh_members.csv"  # the demo's schedule
+
+
+def demo_text(name: str = "saltmarsh.toml") -> str:
+    """Return the demo job file, or another file of the demo."""
+    return resources.files("welbric.files").joinpath("data", name).read_text("utf-8")
+
+
+def schema() -> dict[str, Any]:
+    """Return the JSON Schema of the job file."""
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Welbric job file, format 2",
+        **{k: v for k, v in Job.model_json_schema(by_alias=True).items() if k != "title"},
+    }

@@ -1,0 +1,197 @@
+"""How a description is read: quantities with units, and what is said of what is wrong."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from typing import Annotated, Any
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, ValidationInfo
+from pydantic_core import core_schema
+
+from welbric.errors import InputError, did_you_mean
+from welbric.units import KINDS, parse
+
+
+class Quantity:
+    """Marks a number as a quantity of a kind: text with a unit, read into internal units.
+
+    With ``many``, one value or a list of them; a single value becomes a list of one.
+    """
+
+    def __init__(self, kind: str, many: bool = False) -> None:
+        self.kind = kind
+        self.many = many
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        def read(value: object, info: ValidationInfo) -> float | list[float]:
+            bare = (info.context or {}).get("bare_units", {}).get(self.kind)
+            if not self.many:
+                return parse(value, self.kind, bare)
+            values = value if isinstance(value, list | tuple) else [value]
+            if not values:
+                raise InputError("the list is empty")
+            return [parse(one, self.kind, bare) for one in values]
+
+        return core_schema.with_info_plain_validator_function(read)
+
+    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
+        wanted = KINDS[self.kind]
+        one = {
+            "type": ["string", "number"],
+            "description": f"{wanted} with its unit, such as {wanted.examples[0]!r}",
+            "examples": list(wanted.examples),
+        }
+        return {"anyOf": [one, {"type": "array", "items": one}]} if self.many else one
+
+
+Length = Annotated[float, Quantity("length")]
+Dimension = Annotated[float, Quantity("dimension")]
+Force = Annotated[float, Quantity("force")]
+Pressure = Annotated[float, Quantity("area_load")]
+Moment = Annotated[float, Quantity("moment")]
+Stress = Annotated[float, Quantity("stress")]
+Spring = Annotated[float, Quantity("spring")]
+RotationSpring = Annotated[float, Quantity("rotation_spring")]
+Area = Annotated[float, Quantity("area")]
+Temperature = Annotated[float, Quantity("temperature")]
+Angle = Annotated[float, Quantity("angle")]
+Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
+Lengths = Annotated[list[float], Quantity("length", many=True)]
+LineForces = Annotated[list[float], Quantity("line_load", many=True)]
+Forces = Annotated[list[float], Quantity("force", many=True)]
+Moments = Annotated[list[float], Quantity("moment", many=True)]
+
+
+class Described(BaseModel):
+    """A description whose errors are said in Welbric's words."""
+
+    # Built when first used: of most descriptions only the whole that they are part of is.
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True, defer_build=True)
+
+    def __init__(self, **data: Any) -> None:
+        context = {"bare_units": data.get("bare_units") or {}, "sections": {}}
+        try:
+            self.__pydantic_validator__.validate_python(data, self_instance=self, context=context)
+        except ValidationError as error:
+            name = type(self).__name__.lower()
+            who = f"{name} {data['mark']}" if data.get("mark") else name
+            raise InputError(*(f"{who}: {text}" for text in problems(error, type(self)))) from None
+
+    # Nested descriptions are validated in place, so that each finding keeps its whole address.
+    __init__.__pydantic_base_init__ = True  # type: ignore[attr-defined]
+
+
+# Fields whose tables are read on their own.
+WHOLE = ("section", "steel", "web_steel", "design", "loading")
+
+
+def whole_schema(model: type[BaseModel]) -> dict[str, Any]:
+    """Return the JSON Schema of a description without references, to stand inside another."""
+    schema = model.model_json_schema()
+    parts = schema.pop("$defs", {})
+
+    def filled(value: Any) -> Any:
+        if isinstance(value, dict):
+            if "$ref" in value:
+                return filled(parts[value["$ref"].rpartition("/")[2]])
+            return {key: filled(inner) for key, inner in value.items()}
+        return [filled(inner) for inner in value] if isinstance(value, list) else value
+
+    found: dict[str, Any] = filled(schema)
+    return found
+
+
+class ReadOnItsOwn:
+    """Marks a field that a function reads: text, or a table that other models describe."""
+
+    def __init__(self, read: Any, meaning: str, *models: type[BaseModel]) -> None:
+        self.read = read
+        self.meaning = meaning
+        self.models = models
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        return core_schema.with_info_plain_validator_function(self.read)
+
+    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
+        tables = [whole_schema(model) for model in self.models]
+        return {"description": self.meaning, "anyOf": [{"type": "string"}, *tables]}
+
+
+def problems(error: ValidationError, model: type[BaseModel]) -> list[str]:
+    """Return each of pydantic's findings as 'field: what was given, what is accepted'."""
+    lines = []
+    for found in error.errors():
+        where = location(found["loc"], error)
+        message = found["msg"].removeprefix("Value error, ").removeprefix("Assertion failed, ")
+        given = found.get("input")
+        kind = found["type"]
+        if kind == "extra_forbidden":
+            known = fields_at(model, found["loc"][:-1])
+            message = (
+                f"unknown key {found['loc'][-1]!r}{did_you_mean(str(found['loc'][-1]), known)}"
+            )
+            if "?" not in message:
+                message += f"; known here: {', '.join(known)}"
+            where = location(found["loc"][:-1], error)
+        elif kind == "missing":
+            message = "is missing"
+        elif kind == "literal_error":
+            expected = found["ctx"]["expected"]
+            choices = re.findall(r"'([^']*)'", expected) or [expected]
+            message = f"{given!r} is not accepted{did_you_mean(str(given), choices)}"
+            message += f"; accepted: {', '.join(choices)}"
+        elif kind not in {"value_error"}:
+            message = f"{_short(given)}: {message[0].lower()}{message[1:]}"
+        for line in message.split("\n"):
+            whole = kind == "value_error" and found["loc"] and found["loc"][-1] in WHOLE
+            told = within(where, line) if whole else f"{where}: {line}"
+            lines.append(told if where else line)
+    return lines
+
+
+def within(where: str, line: str) -> str:
+    """Return a line of a part that was read on its own, which may begin with the field in it."""
+    inner = re.match(r"[A-Za-z_]\w*( \d+)?(, \w+( \d+)?)*: ", line)
+    return f"{where}{', ' if inner else ': '}{line}"
+
+
+def _short(value: object) -> str:
+    text = repr(value)
+    return text if len(text) <= 60 else text[:57] + "..."
+
+
+def location(loc: Sequence[int | str], error: ValidationError) -> str:
+    """Write a place in the description: ``member FB1, load 2, point``."""
+    words: list[str] = []
+    for part in loc:
+        if isinstance(part, int):
+            if words:
+                words[-1] += f" {part + 1}"
+        elif part in {"members", "loads"}:
+            words.append(part[:-1])
+        elif not part.startswith(("function-", "list[", "float", "by ")):  # ways to read a field
+            words.append(part)
+    return ", ".join(words)
+
+
+def fields_at(model: type[BaseModel], loc: Sequence[int | str]) -> list[str]:
+    """Return the keys known at a place in the description."""
+    current: Any = model
+    for part in loc:
+        if isinstance(part, int) or not hasattr(current, "model_fields"):
+            continue
+        for name, field in current.model_fields.items():
+            if part in (name, field.alias):
+                current = next(
+                    (a for a in _annotations(field.annotation) if hasattr(a, "model_fields")), None
+                )
+                break
+    if current is None or not hasattr(current, "model_fields"):
+        return []
+    return [field.alias or name for name, field in current.model_fields.items()]
+
+
+def _annotations(annotation: Any) -> list[Any]:
+    inner = getattr(annotation, "__args__", ())
+    return [annotation, *(found for part in inner for found in _annotations(part))]

@@ -1,0 +1,263 @@
+"""What a designer says of a job: its standards, its own sections, its members."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import (
+    Field,
+    PrivateAttr,
+    ValidationInfo,
+    create_model,
+    field_validator,
+    model_validator,
+)
+
+from welbric.errors import InputError, did_you_mean
+from welbric.inputs.descriptions import Described, within
+from welbric.inputs.member import Member, Role
+from welbric.inputs.options import ByStandard, options_of
+from welbric.inputs.rates import Carbon, Prices
+from welbric.loads.combinations import parse_recipe
+from welbric.loads.standards import LOADING, Loading
+from welbric.sections.table import Section
+from welbric.standards import STANDARDS, USUAL, standard
+from welbric.standards.options import Options
+from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
+
+
+class CatalogueFile(Described):
+    """A catalogue of the user's own, and whether its good rows may be used beside bad ones."""
+
+    file: str
+    keep_good_rows: bool = False
+
+
+def read_design(value: Any, info: ValidationInfo) -> Options:
+    """Return what a ``[design]`` table says, by the standard that the job names."""
+    name = info.data.get("standard")
+    if name is None:  # which is refused on its own
+        return Options()
+    return options_of(standard(name).job_options, value, name)
+
+
+def read_loading(value: Any, info: ValidationInfo) -> Loading:
+    """Return the loading standard that a name or a ``[loading]`` table says."""
+    if isinstance(value, Loading):
+        return value
+    table = {"standard": value} if isinstance(value, str) else value
+    if value is None:
+        table = {}
+    if not isinstance(table, dict):
+        raise ValueError('give a name such as "ASCE 7-22", or a table with standard = "ASCE 7-22"')
+    design = info.data.get("standard")
+    usual = standard(design).loading if design is not None else next(iter(LOADING))
+    name = table.get("standard", usual)
+    if name not in LOADING:
+        raise ValueError(f"{name!r} is not covered; known: {', '.join(LOADING)}")
+    found = LOADING[name]
+    rest = {key: one for key, one in table.items() if key != "standard"}
+    return Loading(found, options_of(found.options, rest, name))
+
+
+def _in_a_table(data: dict[str, Any]) -> list[str]:
+    """Return what of a job stands in the table of a standard's choices, but was put outside it."""
+    found = []
+    tables = (("design", _design_models), ("loading", _loading_models))
+    for key in data:
+        if key in Job.model_fields or key in {f.alias for f in Job.model_fields.values()}:
+            continue
+        for table, models in tables:
+            if any(key in model.model_fields for model in models().values()):
+                found.append(f"{key}: stands in the [{table}] table")
+    return found
+
+
+def _design_models() -> dict[str, Any]:
+    return {name: standard(name).job_options for name in STANDARDS}
+
+
+def _loading_models() -> dict[str, Any]:
+    """Return the options of each loading standard with its name among them."""
+    named: dict[str, Any] = {name: (Literal[name], name) for name in LOADING}
+    return {
+        name: create_model(name, __base__=one.options, standard=named[name])
+        for name, one in LOADING.items()
+    }
+
+
+Design = Annotated[
+    Options, ByStandard(read_design, "by the standard", _design_models, by_name=False)
+]
+LoadingChoice = Annotated[
+    Loading, ByStandard(read_loading, "by the loading standard", _loading_models, by_name=True)
+]
+
+
+class Job(Described):
+    """A job: the standards it is checked to, and its members."""
+
+    welbric: Literal[2] = 2
+    name: str = "Untitled job"
+    description: str = ""
+    standard: str = USUAL
+    design: Design = Field(default={}, validate_default=True)
+    loading: LoadingChoice = Field(default=None, validate_default=True)
+    show: Literal["metric", "US"] | None = None
+    utilisations: dict[Role, Annotated[float, Field(gt=0, le=1)]] = {}
+    prices: Prices | None = None
+    carbon: Carbon | None = None
+    combinations: list[str] = []
+    bare_units: dict[str, str] = {}
+    catalogue: list[str | CatalogueFile] = []
+    sections: list[dict[str, Any]] = Field(default=[], alias="section")
+    members: list[Member] = Field(default=[], alias="member")
+    _own: dict[str, Section] = PrivateAttr(default_factory=dict)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _own_sections(cls, data: Any, info: ValidationInfo) -> Any:
+        """Read the job's own sections first, for its members to name them."""
+        if isinstance(data, dict) and (moved := _in_a_table(data)):
+            raise ValueError("\n".join(moved))
+        entries = (data.get("section") or data.get("sections")) if isinstance(data, dict) else None
+        if entries and info.context is not None:
+            from welbric.inputs.own_catalogues import read_tables
+
+            try:
+                found = read_tables(entries, info.context.get("bare_units", {}))
+            except InputError as error:
+                raise ValueError("\n".join(error.problems)) from None
+            info.context["sections"] = info.context.get("sections", {}) | found
+        return data
+
+    @field_validator("standard")
+    @classmethod
+    def _known_standard(cls, value: str) -> str:
+        if value not in STANDARDS:
+            raise ValueError(f"{value!r} is not covered; known: {', '.join(STANDARDS)}")
+        return value
+
+    @field_validator("combinations")
+    @classmethod
+    def _readable(cls, value: list[str]) -> list[str]:
+        for text in value:
+            parse_recipe(text)
+        return value
+
+    @field_validator("bare_units", mode="before")
+    @classmethod
+    def _known_units(cls, value: Any) -> Any:
+        return check_bare_units(value)
+
+    @model_validator(mode="after")
+    def _distinct_marks(self, info: ValidationInfo) -> Job:
+        self._own.update((info.context or {}).get("sections", {}))
+        found = []
+        found += self._loading_problems()
+        for number, member in enumerate(self.members, 1):
+            try:
+                self.options_of(member, f"member {number} ({member.mark})")
+            except InputError as error:
+                found += error.problems
+        if not self.members:
+            found.append("member: the job has no members; add a [[member]] table")
+        marks = [member.mark for member in self.members]
+        for mark in sorted({mark for mark in marks if marks.count(mark) > 1}):
+            places = [str(i) for i, m in enumerate(marks, 1) if m == mark]
+            found.append(f"member: the mark {mark!r} is used by members {' and '.join(places)}")
+        if found:
+            raise ValueError("\n".join(found))
+        return self
+
+    def _loading_problems(self) -> list[str]:
+        """Return what does not go with the loading standard."""
+        loading = self.loading.standard
+        if self.method not in loading.methods:
+            return [f"design, method: {loading.id} has no combinations for {self.method}"]
+        cases = {load.case for member in self.members for load in member.loads}
+        words = loading.misfits(self.loading.options, self.method, cases)
+        found = [f"loading, {line}" for line in words]
+        for member in self.members:
+            for kind in type(member.deflection).model_fields:
+                if getattr(member.deflection, kind) and kind not in loading.service_kinds:
+                    with_it = [one.id for one in LOADING.values() if kind in one.service_kinds]
+                    found.append(
+                        f"member {member.mark}, deflection, {kind}: goes with "
+                        f"{' or '.join(with_it)}, not with {loading.id}"
+                    )
+        return found
+
+    def options_of(self, member: Member, who: str = "") -> Options:
+        """Return what a member's ``design`` table says, by the job's standard.
+
+        ``who`` is the member in messages, where its mark is not enough.
+
+        Raises
+        ------
+        InputError
+            If that standard has no such choice, or it does not go with the member.
+        """
+        code, where = standard(self.standard), f"{who or f'member {member.mark}'}, design"
+        try:
+            found = options_of(code.member_options, member.design, self.standard)
+        except ValueError as error:
+            raise InputError(*(within(where, line) for line in str(error).split("\n"))) from None
+        if member.forces and code.by_eigenvalue(found):
+            raise InputError(
+                f"{where}, {code.moment_shape_symbol}: by eigenvalue it needs loads, not forces "
+                "combined elsewhere"
+            )
+        return found
+
+    @property
+    def method(self) -> str:
+        """The method of the standard, as its options say."""
+        return standard(self.standard).method(self.design)
+
+    @property
+    def own_sections(self) -> dict[str, Section]:
+        """The sections of its own tables and catalogues, by their folded names."""
+        return dict(self._own)
+
+    @property
+    def words(self) -> dict[str, Any]:
+        """What is needed to read more of the same: the units of bare numbers, its own sections."""
+        return {"bare_units": self.bare_units, "sections": self.own_sections}
+
+    def member(self, mark: str) -> Member:
+        """Return a member by its mark.
+
+        Raises
+        ------
+        InputError
+            If there is none; the nearest marks are offered.
+        """
+        for member in self.members:
+            if member.mark == mark:
+                return member
+        marks = [member.mark for member in self.members]
+        by_case = {known.casefold(): known for known in marks}
+        if mark.casefold() in by_case:
+            return self.member(by_case[mark.casefold()])
+        hint = did_you_mean(mark, marks) or f"; the job has {', '.join(marks[:12])}"
+        raise InputError(f"no member {mark!r}{hint}")
+
+    @property
+    def display(self) -> DisplayUnits:
+        """The units to show results in."""
+        return DISPLAY[self.show or standard(self.standard).units]
+
+
+def check_bare_units(value: Any) -> dict[str, str]:
+    """Validate the units a job declares for bare numbers: kind of quantity -> unit."""
+    if not isinstance(value, dict):
+        raise ValueError('give a table such as {length = "ft", force = "kip"}')
+    for kind, unit in value.items():
+        if kind not in KINDS:
+            raise ValueError(
+                f"{kind!r} is no kind of quantity{did_you_mean(str(kind), KINDS)}; "
+                f"known: {', '.join(KINDS)}"
+            )
+        parse(f"1 {unit}", kind)
+    return value

@@ -1,0 +1,371 @@
+"""A schedule: many members, a row each, with forces from elsewhere.
+
+A row is one member under one combination; rows with one mark are one member. The heads of the
+columns are the words of the job file, with their units: in the head, ``moment_major (kip ft)``, in
+a row of units below, or in the cells.
+"""
+
+from __future__ import annotations
+
+import functools
+import math
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from welbric.errors import InputError, did_you_mean
+from welbric.sections.table import Section
+from welbric.units import KINDS, parse
+
+if TYPE_CHECKING:
+    pass
+
+Array = NDArray[np.float64]
+
+WORDS = ("mark", "section", "steel", "combination", "choose")
+QUANTITIES = {
+    "length": "length", "major_length": "length", "minor_length": "length",
+    "torsional_length": "length", "unbraced_length": "length",
+    "compression": "force", "tension": "force", "shear_major": "force", "shear_minor": "force",
+    "moment_major": "moment", "moment_minor": "moment", "torsion": "moment",
+    "net_area": "area",
+}  # fmt: skip
+NUMBERS = ("major_K", "minor_K", "torsional_K", "moment_shape", "shear_lag")
+FORCES = ("compression", "tension", "shear_major", "shear_minor", "moment_major", "moment_minor",
+          "torsion")  # fmt: skip
+SIGNED = ("moment_major", "moment_minor", "shear_major", "shear_minor", "torsion")
+RESULTS = ("utilisation", "status", "governing check", "clause", "reason")
+CHOSEN = "chosen section"
+OWN_HEADS = {head.replace(" ", "_") for head in (*RESULTS, CHOSEN)}
+CHUNK = 20_000  # rows checked at once: bounds the memory
+MOST_ROWS = 1_000_000
+
+Cells = list[tuple[int, list[str]]]  # the number of each line, and its cells
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A row that could be read.
+
+    Attributes
+    ----------
+    line : int
+        In the file.
+    mark, combination, choose : str
+    section : Section or None
+        None where it is to be chosen.
+    Fy, Fu : float
+        MPa; NaN where the section is to be chosen.
+    steel : str
+    values : dict of str to float
+        In internal units; what the row leaves empty is not there.
+    """
+
+    line: int
+    mark: str
+    combination: str
+    choose: str
+    section: Section | None
+    Fy: float
+    Fu: float
+    steel: str
+    values: dict[str, float]
+
+
+@dataclass(frozen=True)
+class Schedule:
+    """The rows of a schedule.
+
+    Attributes
+    ----------
+    name : str
+        The file's.
+    cells : list of (line, cells)
+        As they stand in the file, heads first.
+    entries : list of Entry
+    problems : list of str
+        What is wrong, with line and column; those rows are no entries.
+    bad : dict of int to str
+        The lines of those rows.
+    keys : list of str
+        What each column holds; empty where it is a note or a result of before.
+    decimal_comma : bool
+        Whether 1,5 is one and a half.
+    """
+
+    name: str
+    cells: Cells
+    entries: list[Entry]
+    problems: list[str]
+    bad: dict[int, str]
+    keys: list[str]
+    decimal_comma: bool = False
+
+
+# Reading
+
+
+def read_schedule(
+    cells: Cells, name: str, steel: str = "A992", decimal_comma: bool = False
+) -> Schedule:
+    """Read the cells of a schedule; bad rows are reported, the others stand.
+
+    Parameters
+    ----------
+    cells : list of (int, list of str)
+        Each line's number and cells; blank lines and those that begin with # may be among them.
+    name : str
+        The file's, for messages.
+    steel : str
+        Of the rows that name none.
+    decimal_comma : bool
+        Whether 1,5 is one and a half.
+
+    Raises
+    ------
+    InputError
+        If the heads cannot be understood, or there are no rows.
+    """
+    rows = [(n, [_text(c) for c in row]) for n, row in cells]
+    rows = [(n, row) for n, row in rows if any(row) and not row[0].startswith("#")]
+    if not rows:
+        raise InputError(f"{name}: is empty; a schedule has a line of heads, then its rows")
+    if len(rows) > MOST_ROWS:
+        raise InputError(f"{name}: more than {MOST_ROWS} rows; split the schedule")
+    heads, units = _heads(rows[0], name)
+    body, first = rows[1:], rows[0]
+    if body and _is_units_row(body[0][1], heads):
+        below = [*body[0][1], *[""] * len(heads)]
+        units = [under or unit for unit, under in zip(units, below, strict=False)]
+        first = (first[0], _with_units(first[1], heads, below))
+        body = body[1:]
+    readers = [
+        _reader(key, unit, f"{name}: line {rows[0][0]}, column {i}", decimal_comma)
+        for i, (key, unit) in enumerate(zip(heads, units, strict=True), 1)
+    ]
+    entries: list[Entry] = []
+    problems: list[str] = []
+    bad: dict[int, str] = {}
+    for line, row in body:
+        try:
+            entries.append(_entry(line, row, heads, readers, steel))
+        except InputError as error:
+            bad[line] = "; ".join(error.problems)
+            problems += [f"{name}: line {line}: {problem}" for problem in error.problems]
+    if not body:
+        raise InputError(f"{name}: has heads, but no rows")
+    return Schedule(name, [first, *body], entries, problems, bad, heads, decimal_comma)
+
+
+def _text(cell: str) -> str:
+    """Return a cell without spaces around it, and without the mark that keeps it from a formula."""
+    cell = cell.strip()
+    return cell[1:] if cell[:1] == "'" and cell[1:2] in set("=+-@") else cell
+
+
+_HEAD = re.compile(r"\s*([^()\[\]]+?)\s*(?:[(\[]\s*(.+?)\s*[)\]])?\s*")
+
+
+def _heads(row: tuple[int, list[str]], name: str) -> tuple[list[str], list[str]]:
+    """Return the key and the unit of each column; an empty key where it is a note."""
+    known = {key.casefold(): key for key in (*WORDS, *QUANTITIES, *NUMBERS)}
+    keys, units, wrong = [], [], []
+    for number, cell in enumerate(row[1], 1):
+        match = _HEAD.fullmatch(cell)
+        word = re.sub(r"[\s\-]+", "_", match[1]).casefold() if match else cell.casefold()
+        place = f"{name}: line {row[0]}, column {number}"
+        if not word or word.startswith("note") or word in OWN_HEADS:
+            keys.append("")
+        elif word not in known:
+            hint = did_you_mean(word, known) or f"; known: {', '.join(known.values())}, note"
+            wrong.append(f"{place}: unknown head {cell!r}{hint}")
+            keys.append("")
+        elif known[word] in keys:
+            wrong.append(f"{place}: {known[word]} stands twice")
+            keys.append("")
+        else:
+            keys.append(known[word])
+        units.append((match[2] or "") if match else "")
+    for needed in ("mark",):
+        if needed not in keys and not wrong:
+            wrong.append(f"{name}: line {row[0]}: no column {needed!r}")
+    if not {"section", "choose"} & set(keys) and not wrong:
+        wrong.append(f"{name}: line {row[0]}: no column 'section'")
+    if wrong:
+        raise InputError(*wrong)
+    return keys, units
+
+
+def _is_units_row(row: list[str], heads: list[str]) -> bool:
+    """Whether a row below the heads only names units."""
+    by_key = dict(zip(heads, row, strict=False))
+    if by_key.get("mark") or by_key.get("section"):
+        return False
+    cells = [cell for key, cell in zip(heads, row, strict=False) if key in QUANTITIES and cell]
+    return bool(cells) and all(not re.match(r"[+-]?[\d.,]", cell) for cell in cells)
+
+
+def _with_units(row: list[str], heads: list[str], below: list[str]) -> list[str]:
+    """Return the heads with the units that stand in the row below them."""
+    found = []
+    for cell, key, unit in zip(row, heads, below, strict=False):
+        match = _HEAD.fullmatch(cell)
+        found.append(f"{match[1]} ({unit})" if match and unit and key in QUANTITIES else cell)
+    return found
+
+
+Reader = Callable[[str], "float | str"]
+
+
+def _reader(key: str, unit: str, place: str, decimal_comma: bool) -> Reader:
+    """Return what reads the cells of a column."""
+    if key in WORDS or not key:
+        return str
+    if key in NUMBERS:
+        return functools.partial(_number, key, decimal_comma)
+    kind = QUANTITIES[key]
+    try:
+        factor = parse(f"1 {unit}", kind) if unit else None
+    except InputError as error:
+        raise InputError(f"{place}: {key}: {'; '.join(error.problems)}") from None
+
+    def quantity(cell: str) -> float:
+        text = with_point(cell) if decimal_comma else cell
+        try:
+            value = float(text)
+        except ValueError:
+            return parse(text, kind)
+        if factor is None:
+            unit = KINDS[kind].examples[0].partition(" ")[2]
+            raise InputError(f"{cell!r} has no unit: give it in the head, such as '{key} ({unit})'")
+        if not math.isfinite(value):
+            raise InputError(f"{cell!r} is not a finite number")
+        return value * factor
+
+    def named(cell: str) -> float:
+        try:
+            return quantity(cell)
+        except InputError as error:
+            raise InputError(*(f"{key}: {problem}" for problem in error.problems)) from None
+
+    return named
+
+
+_POINTS = re.compile(r"[+-]?\d{1,3}(\.\d{3})+(,\d*)?(\s.*|[^\d.,].*)?")
+
+
+def with_point(cell: str) -> str:
+    """Return a number with a decimal comma, perhaps with its unit, as one with a decimal point.
+
+    Raises
+    ------
+    InputError
+        If a point in it does not stand between thousands.
+    """
+    if "." in cell and not _POINTS.fullmatch(cell):
+        raise InputError(
+            f"{cell!r} has a point that is not one of thousands, where a comma is the decimal sign"
+        )
+    return cell.replace(".", "").replace(",", ".")
+
+
+def _number(key: str, decimal_comma: bool, cell: str) -> float:
+    try:
+        value = float(with_point(cell) if decimal_comma else cell)
+    except InputError as error:
+        raise InputError(*(f"{key}: {problem}" for problem in error.problems)) from None
+    except ValueError:
+        value = math.nan
+    if not 0 < value < math.inf or (key == "shear_lag" and value > 1):
+        least = "a number greater than zero" + (", at most 1" if key == "shear_lag" else "")
+        raise InputError(f"{key}: {cell!r} is given; it is {least}")
+    return value
+
+
+def _entry(line: int, row: list[str], heads: list[str], readers: list[Reader], steel: str) -> Entry:
+    if len(row) > len(heads) and any(row[len(heads) :]):
+        raise InputError(f"{len(row)} cells, but {len(heads)} heads")
+    words: dict[str, str] = {}
+    values: dict[str, float] = {}
+    problems: list[str] = []
+    for key, read, cell in zip(heads, readers, row, strict=False):
+        if not cell or not key:
+            continue
+        try:
+            found = read(cell)
+        except InputError as error:
+            problems += error.problems
+            continue
+        if isinstance(found, str):
+            words[key] = found
+        else:
+            values[key] = found
+    if not words.get("mark"):
+        problems.append("mark: is missing")
+    section = None
+    Fy = Fu = math.nan
+    grade = words.get("steel", steel)
+    try:
+        if "section" in words:
+            section = _section(words["section"])
+            band = _strengths(grade, words["section"])
+            Fy, Fu = band
+        elif "choose" not in words:
+            problems.append("section: is missing")
+        else:
+            steel_named(grade)
+    except InputError as error:
+        problems += error.problems
+    problems += _misfits(values, section) if not problems else []
+    if problems:
+        raise InputError(*problems)
+    combination, choose = words.get("combination", ""), words.get("choose", "")
+    return Entry(line, words["mark"], combination, choose, section, Fy, Fu, grade, values)
+
+
+@functools.lru_cache(maxsize=20_000)
+def _section(name: str) -> Section:
+    from welbric.sections.built import section_in_words
+
+    return section_in_words(name)
+
+
+@functools.lru_cache(maxsize=1_000)
+def steel_named(name: str) -> Any:
+    """Return a steel by its name."""
+    from welbric.steels import steel
+
+    return steel(name)
+
+
+@functools.lru_cache(maxsize=50_000)
+def _strengths(grade: str, name: str) -> tuple[float, float]:
+    section = _section(name)
+    band = steel_named(grade).strengths(section.thickest, section.shape)
+    return band.Fy, band.Fu
+
+
+def _misfits(values: dict[str, float], section: Section | None) -> list[str]:
+    """Return what of a row does not go together."""
+    found = [f"{key}: {values[key]:g} is less than zero; give a magnitude"
+             for key in ("compression", "tension") if values.get(key, 0.0) < 0]  # fmt: skip
+    for key in QUANTITIES:
+        if key.endswith("length") and not 0 < values.get(key, 1.0) < 1e6:
+            found.append(f"{key}: is greater than zero, and less than 1 km")
+    if values.get("compression") and values.get("tension"):
+        found.append("compression, tension: one row has one of them")
+    forces = ("compression", "moment_major", "moment_minor", "torsion")
+    needs = [key for key in forces if values.get(key)]
+    if needs and "length" not in values:
+        found.append(f"length: is missing; {needs[0]} needs it")
+    if ("net_area" in values) != ("shear_lag" in values):
+        found.append("net_area and shear_lag go together")
+    if section is not None and not 0 < values.get("net_area", 1.0) <= section.A * (1 + 1e-9):
+        found.append("net_area: is greater than zero, and not greater than the gross area")
+    if not any(values.get(key) for key in FORCES):
+        found.append("no force is given")
+    return found

@@ -1,0 +1,134 @@
+"""What AISC 360 leaves to be said of a job, and of a member."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Any, Literal
+
+from pydantic_core import core_schema
+
+from welbric.standards.aisc360 import appendix_7, appendix_8
+from welbric.standards.options import Options
+
+
+class JobOptions(Options):
+    """The choices of a job.
+
+    ``separate_planes`` takes the more favourable of H1.1 and H1.3 where H1.3 applies;
+    ``effective_lengths`` are the factors of the textbook ends (Appendix 7); ``stability`` says
+    whether second-order effects go by the reduced stiffness of direct analysis (C2.3).
+    """
+
+    method: Literal["LRFD", "ASD"] = "LRFD"
+    stability: Literal["effective lengths", "direct analysis"] = "effective lengths"
+    effective_lengths: Literal["recommended", "theoretical"] = "recommended"
+    separate_planes: bool = False
+
+
+def job_options(options: Options) -> JobOptions:
+    """Return options as those of this standard.
+
+    Raises
+    ------
+    TypeError
+        If they are another standard's.
+    """
+    if not isinstance(options, JobOptions):
+        raise TypeError(f"{type(options).__name__} are no options of AISC 360")
+    return options
+
+
+def method(options: Options) -> str:
+    """Return the method, LRFD or ASD."""
+    return job_options(options).method
+
+
+def is_direct_analysis(options: Options) -> bool:
+    """Return whether second-order effects go by the reduced stiffness (C2.3)."""
+    return job_options(options).stability == "direct analysis"
+
+
+def load_level(options: Options) -> float:
+    """Return what multiplies the loads where a member's second order is analysed (C2.1).
+
+    Less stiffness by 0.8 is more load by 1/0.8, of the first order's moments too.
+    """
+    level = float(appendix_8.ALPHA[method(options)])
+    return level / appendix_8.STIFFNESS_SHARE if is_direct_analysis(options) else level
+
+
+def effective_length_factor(
+    start: str, end: str, options: Options, theoretical: bool = False
+) -> float:
+    """Return K of the textbook ends, as the options say or the theoretical one."""
+    values = "theoretical" if theoretical else job_options(options).effective_lengths
+    return appendix_7.effective_length_factor(start, end, values)
+
+
+def length_factors(options: Options) -> str:
+    """Return in a word which factors of the textbook ends are taken."""
+    return job_options(options).effective_lengths
+
+
+def of_case(options: Options) -> dict[str, Any]:
+    """Return the choices as the fields of a `MemberCase`."""
+    of = job_options(options)
+    return {
+        "method": of.method,
+        "separate_planes": of.separate_planes,
+        "reduced_stiffness": is_direct_analysis(options),
+    }
+
+
+BY_CURVATURE = "reversed curvature"
+BY_EIGENVALUE = "eigenvalue"
+
+
+class MomentShape:
+    """Marks Cb: a number, or the rule it is found by."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        def read(value: Any) -> float | str:
+            if value in (BY_CURVATURE, BY_EIGENVALUE):
+                return str(value)
+            number = isinstance(value, int | float) and not isinstance(value, bool)
+            if number and 0 < value < math.inf:
+                return float(value)
+            raise ValueError(
+                f"{value!r}: accepted: a number greater than zero, or "
+                f"{BY_CURVATURE!r} or {BY_EIGENVALUE!r}"
+            )
+
+        return core_schema.no_info_plain_validator_function(read)
+
+    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
+        rules = [BY_CURVATURE, BY_EIGENVALUE]
+        return {"anyOf": [{"type": "number", "exclusiveMinimum": 0}, {"enum": rules}]}
+
+
+class MemberOptions(Options):
+    """The choices of a member.
+
+    ``Cb`` is a number of the designer's own; the commentary's rule (F1) where the other flange is
+    continuously restrained; or that of the member's elastic buckling. Otherwise Eq. F1-1.
+    """
+
+    Cb: Annotated[float | str, MomentShape()] | None = None
+
+
+def _Cb(options: Options) -> float | str | None:
+    if not isinstance(options, MemberOptions):
+        raise TypeError(f"{type(options).__name__} are no options of a member by AISC 360")
+    return options.Cb
+
+
+def of_member(options: Options) -> dict[str, Any]:
+    """Return the choices as the fields of a `MemberCase`."""
+    Cb = _Cb(options)
+    found: dict[str, Any] = {"reversed_curvature": Cb == BY_CURVATURE}
+    return found | ({"moment_shape": Cb} if isinstance(Cb, float) else {})
+
+
+def by_eigenvalue(options: Options) -> bool:
+    """Return whether Cb is that of the member's elastic buckling."""
+    return _Cb(options) == BY_EIGENVALUE

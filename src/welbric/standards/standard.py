@@ -1,0 +1,226 @@
+"""What a design standard is: one typed, frozen object, and everything the other rooms ask of it.
+
+A package under `welbric.standards` builds a `Standard` for each of its editions, and
+`welbric.standards` finds it by its name. Whoever adds a standard provides what stands here, and
+nothing else.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any, Protocol
+
+from welbric.standards.case import Bearing, Check, Elasticity, MemberCase
+from welbric.standards.options import Options
+
+Strength = Callable[[MemberCase], Any]
+
+
+class Requirement(Protocol):
+    """The strength and the stiffness that a brace needs; arrays or numbers, N and mm."""
+
+    def __call__(
+        self, method: str, Mr: Any, Cd: Any, Lbr: Any, ho: Any, panel: bool = False
+    ) -> tuple[Any, Any]:
+        """Return them for a moment, as a point brace or as a panel brace."""
+
+
+class ColumnRequirement(Protocol):
+    """The strength and the stiffness that what holds a column needs."""
+
+    def __call__(self, method: str, Pr: Any, Lbr: Any, panel: bool = False) -> tuple[Any, Any]:
+        """Return them for a compression, as a point brace or as a panel brace."""
+
+
+@dataclass(frozen=True)
+class Bracing:
+    """What restraints must be able to do, and the clauses that say so.
+
+    Attributes
+    ----------
+    beam, column : callable
+    twisting : callable
+        (method, moment, span, number of braces, E, Iyeff, length to the next, distance of the
+        flanges, web, stiffener's thickness, its width) -> moment, stiffness.
+    twisting_along : callable
+        (method, moment, E, Iyeff, unbraced length, distance of the flanges, web) -> moment and
+        stiffness for each unit of length.
+    """
+
+    beam: Requirement
+    beam_clause: str
+    column: ColumnRequirement
+    column_clause: str
+    twisting: Callable[..., tuple[Any, Any]]
+    twisting_clause: str
+    twisting_along: Callable[..., tuple[Any, Any]]
+    twisting_along_clause: str
+
+
+class StoreyMultiplier(Protocol):
+    """The multiplier of a storey's sidesway; infinite beyond its critical load."""
+
+    def __call__(
+        self,
+        method: str,
+        P_story: float,
+        shear: float,
+        drift: float,
+        height: float,
+        in_moment_frames: float,
+    ) -> Any:
+        """Return it, from an analysis of the first order; N and mm."""
+
+
+@dataclass(frozen=True)
+class SecondOrder:
+    """How second-order effects are found.
+
+    Attributes
+    ----------
+    level : mapping of str to float
+        By method: what multiplies the loads where stability is analysed.
+    load_level : callable
+        Options -> the same with what they say of the stiffness.
+    softens : callable
+        Options -> whether compression softens a member more than its analysis takes.
+    clause, stiffness_clause : str
+    storey_multiplier : StoreyMultiplier
+    storey_symbol, storey_clause : str
+    """
+
+    level: Mapping[str, float]
+    load_level: Callable[[Options], float]
+    softens: Callable[[Options], bool]
+    clause: str
+    stiffness_clause: str
+    storey_multiplier: StoreyMultiplier
+    storey_symbol: str
+    storey_clause: str
+
+
+class EffectiveLengthFactor(Protocol):
+    """K of the textbook ends."""
+
+    def __call__(self, start: str, end: str, options: Options, theoretical: bool = False) -> float:
+        """Return it, as the options say or the theoretical one."""
+
+
+@dataclass(frozen=True)
+class ConcentratedForces:
+    """The limit states of a web under a force that presses or pulls it.
+
+    Attributes
+    ----------
+    checks : callable
+        Bearing -> its limit states.
+    yield_level : mapping of str to float
+        By method: what multiplies a moment that is compared with the yield moment.
+    """
+
+    checks: Callable[[Bearing], list[Callable[[Bearing], Check]]]
+    yield_level: Mapping[str, float]
+
+
+@dataclass(frozen=True)
+class Advice:
+    """A limit that is advised, not required, and the clause that has it."""
+
+    most: float
+    clause: str
+
+
+@dataclass(frozen=True)
+class Standard:
+    """A design standard in one edition.
+
+    Attributes
+    ----------
+    id : str
+        As a job names it.
+    edition : int
+    package : str
+        Of its code, with its glossary in `symbols` and its `scope.toml`.
+    elasticity : Elasticity
+    methods : tuple of str
+        The first is the usual one.
+    shapes : tuple of str
+        The kinds of shapes that it covers.
+    checks : callable
+        Shape -> its checks by name, in the order of a hand calculation.
+    lateral_buckling : str
+        The name of the check that goes segment by segment.
+    moment_shape_factor : callable
+        Of a segment, for its table.
+    moment_shape_symbol : str
+        Of that factor, for tables and figures.
+    uses_moment_shape : callable
+        Whether the strength of a shape asks for that factor.
+    available : mapping of str to callable
+        The strength in ``"bending"``, ``"compression"`` and ``"shear"``, for curves.
+    not_covered : callable
+        (what, case) -> where that is outside, and why.
+    job_options : type of Options
+        What a job may say in its ``[design]`` table.
+    member_options : type of Options
+        What a member may say in its ``design`` table.
+    of_member : callable
+        Those -> the fields of a `MemberCase` that they fill.
+    by_eigenvalue : callable
+        Those -> whether the moment-shape factor is that of the member's elastic buckling.
+    method : callable
+        Options -> one of the methods.
+    of_case : callable
+        Options -> the fields of a `MemberCase` that they fill.
+    loading, units : str
+        The loading standard and the display units that go with it where nothing is said.
+    effective_length_factor : EffectiveLengthFactor
+    length_factors : callable
+        Options -> in a word, which factors those are.
+    shear_check : callable
+        (shape, axis) -> the name and the clause of its check in shear.
+    second_order : SecondOrder
+    concentrated_forces : ConcentratedForces
+    bracing : Bracing
+    slenderness : mapping of str to Advice
+        In ``"compression"`` and in ``"tension"``.
+    deflection_clause, load_height_clause : str
+    not_checked : str
+        What no check of it looks at, in words.
+    differences : mapping of str to str
+        Of an edition that goes by the equations of another: clause -> in what it differs.
+    """
+
+    id: str
+    edition: int
+    package: str
+    elasticity: Elasticity
+    methods: tuple[str, ...]
+    shapes: tuple[str, ...]
+    checks: Callable[[str], Mapping[str, Callable[[MemberCase], Check]]]
+    lateral_buckling: str
+    moment_shape_factor: Strength
+    moment_shape_symbol: str
+    uses_moment_shape: Callable[[str], bool]
+    available: Mapping[str, Strength]
+    not_covered: Callable[[str, MemberCase], tuple[Any, str]]
+    job_options: type[Options]
+    member_options: type[Options]
+    of_member: Callable[[Options], dict[str, Any]]
+    by_eigenvalue: Callable[[Options], bool]
+    method: Callable[[Options], str]
+    of_case: Callable[[Options], dict[str, Any]]
+    loading: str
+    units: str
+    effective_length_factor: EffectiveLengthFactor
+    length_factors: Callable[[Options], str]
+    shear_check: Callable[[str, str], tuple[str, str]]
+    second_order: SecondOrder
+    concentrated_forces: ConcentratedForces
+    bracing: Bracing
+    slenderness: Mapping[str, Advice]
+    deflection_clause: str
+    load_height_clause: str
+    not_checked: str
+    differences: Mapping[str, str] = field(default_factory=dict)

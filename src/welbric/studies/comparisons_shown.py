@@ -1,0 +1,68 @@
+"""Curves and variants of a member as blocks."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from welbric.checking.shown import STYLE, VERDICT, bar, ratio
+from welbric.checking.verdicts import status_of
+from welbric.documents.blocks import Cell, Column, Document, Style, Table, Words, paragraph
+from welbric.studies.curves import KINDS, OVER, Curves
+from welbric.studies.variants import Comparison
+from welbric.units import DisplayUnits
+
+ROWS = 13  # lengths of a curve that are printed
+
+
+def curves_document(found: Curves, show: DisplayUnits) -> Document:
+    """Return the strengths at a dozen lengths, and what is asked of them."""
+    rows = found.records(show, ROWS)
+    grid = Table([Column(name, right=True, wraps=True) for name in rows[0]], title=found.title)
+    for row in rows:
+        grid.add(*("–" if math.isnan(v) else f"{v:,.4g}" for v in row.values()))
+    kind = KINDS[found.of]
+    words = [
+        f"{OVER[found.of]} {show.show(length, 'length', 3)}: required "
+        f"{show.show(value, kind)} ({which})"
+        for length, value, which in found.wanted
+    ]
+    return [grid, *(paragraph(line) for line in words)]
+
+
+def comparison_document(found: Comparison, show: DisplayUnits) -> Document:
+    """Return the utilisation of every check of every variant."""
+    names = [Column(variant.name, wraps=True, widest=24) for variant in found.variants]
+    grid = Table([Column(found.mark, wraps=True), *names])
+    for check in found.checks():
+        cells: list[Cell] = []
+        for variant in found.variants:
+            value = found.utilisation(check, variant)
+            style: Style = "" if value is None else STYLE[status_of(value)]
+            cells.append(Words("" if value is None else ratio(value), style))
+        grid.add(check, *cells)
+    grid.rule()
+    verdicts = [
+        Words(f"{VERDICT[v.result.status]} {bar(v.result.utilisation)}", STYLE[v.result.status])
+        for v in found.variants
+    ]
+    grid.add("verdict", *verdicts)
+    masses = [show.convert(v.mass, "mass") for v in found.variants]
+    changes = ["", *(f" ({mass - masses[0]:+,.0f})" for mass in masses[1:])]
+    unit = show.labels["mass"]
+    grid.add("mass", *(f"{m:,.0f} {unit}{c}" for m, c in zip(masses, changes, strict=True)))
+    return [grid]
+
+
+def comparison_records(found: Comparison) -> list[dict[str, Any]]:
+    """Return the variants as records."""
+    return [
+        {
+            "variant": v.name,
+            "status": v.result.status,
+            "utilisation": v.result.utilisation,
+            "mass_kg": v.mass,
+            "checks": {row.name: row.utilisation for row in v.result.rows},
+        }
+        for v in found.variants
+    ]

@@ -1,0 +1,264 @@
+"""Available strength over a length: bending, compression, shear over the stiffeners' distance."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from welbric.checking.check import check_member, segment_rows
+from welbric.errors import InputError, did_you_mean
+from welbric.inputs.job import Job
+from welbric.sections.table import Section, SectionAxis
+from welbric.standards import USUAL
+from welbric.standards import standard as standard_of
+from welbric.standards.case import Demand, MemberCase, Segments, Stiffening
+from welbric.standards.standard import Standard
+from welbric.steels import Steel
+from welbric.steels import steel as steel_of
+
+if TYPE_CHECKING:
+    import pandas
+
+Array = NDArray[np.float64]
+KINDS = {"bending": "moment", "compression": "force", "shear": "force"}
+OVER = {
+    "bending": "unbraced length",
+    "compression": "effective length, every axis",
+    "shear": "clear distance between stiffeners",
+}
+POINTS = 241
+NEXT_TO_NONE = 1e-3  # mm: stands for no length, where nothing buckles
+
+
+@dataclass(frozen=True)
+class Curve:
+    """The available strength of a section over a length.
+
+    Attributes
+    ----------
+    name : str
+        Of the section; with what else tells it from others.
+    lengths, strengths : array, shape (P,)
+        mm; N or N mm. NaN where the standard does not cover it.
+    """
+
+    name: str
+    lengths: Array
+    strengths: Array
+
+
+@dataclass(frozen=True)
+class Curves:
+    """Curves of one kind, and what a member asks of them.
+
+    Attributes
+    ----------
+    of : str
+        A key of `KINDS`.
+    title : str
+    curves : list of Curve
+    wanted : list of (float, float, str)
+        Length, required strength, and whose it is.
+    """
+
+    of: str
+    title: str
+    curves: list[Curve]
+    wanted: list[tuple[float, float, str]]
+
+    def records(self, show: Any, rows: int = POINTS) -> list[dict[str, Any]]:
+        """Return the curves as a table in display units, a length a row."""
+        lengths = self.curves[0].lengths
+        picked = np.unique(np.linspace(0, len(lengths) - 1, rows).round().astype(int))
+        head = f"length ({show.labels['length']})"
+        unit = show.labels[KINDS[self.of]]
+        found = []
+        for i in picked:
+            length = float(lengths[i]) if lengths[i] > NEXT_TO_NONE else 0.0
+            row: dict[str, Any] = {head: show.convert(length, "length")}
+            for curve in self.curves:
+                value = show.convert(float(curve.strengths[i]), KINDS[self.of])
+                row[f"{curve.name} ({unit})"] = value
+            found.append(row)
+        return found
+
+    def to_frame(self, show: Any) -> pandas.DataFrame:
+        """Return the curves as pandas, in display units."""
+        from welbric.documents.records import frame
+
+        return frame(self.records(show))
+
+
+def curves(
+    sections: Sequence[Section],
+    of: str = "bending",
+    steel: str | Steel = "A992",
+    upto: float = 12_000.0,
+    moment_shape: float = 1.0,
+    standard: str = USUAL,
+    method: str | None = None,
+) -> Curves:
+    """Return the available strength of sections over a length.
+
+    Parameters
+    ----------
+    sections : sequence of Section
+    of : {"bending", "compression", "shear"}
+        Bending about the major axis over the unbraced length; compression over an effective
+        length that is that of every axis; shear of the web over the clear distance between its
+        stiffeners, with and without tension field action.
+    steel : str or Steel
+    upto : float, mm
+        The longest length.
+    moment_shape : float
+        Moment-shape factor.
+    standard, method : str
+
+    Raises
+    ------
+    InputError
+        If there is no such curve, or a section's kind of shape has none.
+
+    Examples
+    --------
+    >>> import welbric as wb
+    >>> found = wb.curves([wb.section("W18X50")], "bending", upto=6000.0)
+    >>> bool(found.curves[0].strengths[0] > found.curves[0].strengths[-1] > 0)
+    True
+    """
+    if of not in KINDS:
+        hint = did_you_mean(of, KINDS) or f"; known: {', '.join(KINDS)}"
+        raise InputError(f"{of!r} is no curve{hint}")
+    code = standard_of(standard)
+    method = code.methods[0] if method is None else method
+    if method not in code.methods:
+        raise InputError(f"{method!r} is no method; accepted: {', '.join(code.methods)}")
+    if not sections:
+        raise InputError("name at least one section")
+    if not 0 < upto < 1e6:
+        raise InputError("the longest length is greater than zero, and less than 1 km")
+    grade = steel_of(steel) if isinstance(steel, str) else steel
+    lengths = np.linspace(0.0, upto, POINTS)
+    lengths[0] = NEXT_TO_NONE
+    found: list[Curve] = []
+    for section in sections:
+        if section.shape not in code.shapes:
+            raise InputError(f"the strength of a {section.shape} is not covered")
+        make = _shear if of == "shear" else _over_length
+        found += make(code, section, grade, lengths, of, moment_shape, method)
+    uniform = f"{code.moment_shape_symbol} = {moment_shape:g}"
+    words = {
+        "bending": f"available moment, {uniform}",
+        "compression": "available compression",
+        "shear": "available shear",
+    }[of]
+    return Curves(of, f"{words}, {grade}, {standard} {method}", found, [])
+
+
+def curves_of_member(
+    job: Job, mark: str, of: str = "bending", others: Sequence[Section] = (),
+    upto: float | None = None,
+) -> Curves:  # fmt: skip
+    """Return the curves of a member's section and of others, with what the member asks of them.
+
+    Raises
+    ------
+    InputError
+        As `curves` does; and if the member is not in the job, or has several sections.
+    """
+    member = job.member(mark)
+    if member.pieces:
+        raise InputError(f"{mark}: a member of several sections has no curve")
+    wanted: list[tuple[float, float, str]] = []
+    result = check_member(job, member)
+    if of == "bending":
+        symbol = standard_of(job.standard).moment_shape_symbol
+        for row in segment_rows(job, member, result):
+            if math.isfinite(row.moment) and row.moment > 0:
+                wanted.append(
+                    (row.segment.unbraced, row.moment, f"{symbol} {row.moment_shape:.2f}")
+                )
+    elif of == "compression":
+        case = result.case
+        compression = float(np.max(case.demand.compression)) if case.demand is not None else 0.0
+        length = float(np.max(case.K_minor * case.length_minor))
+        if compression > 0:
+            wanted = [(length, compression, mark)]
+    elif member.stiffeners is not None and result.forces.combinations:
+        wanted = [(member.stiffeners.spacing, float(np.abs(result.forces.V_major).max()), mark)]
+    longest = max([member.length, *(length for length, _, _ in wanted)])
+    longest *= 2.0 if of == "bending" else 1.5
+    if of == "shear":  # stiffeners count up to three depths apart
+        longest = max(4 * member.section.d, *(1.2 * length for length, _, _ in wanted), 0.0)
+    sections = [member.section, *others]
+    found = curves(sections, of, member.steel, upto or longest, 1.0, job.standard, job.method)
+    return Curves(found.of, f"{mark}: {found.title}", found.curves, wanted)
+
+
+def _case(section: Section, grade: Steel, method: str, **fields: Any) -> MemberCase:
+    band = grade.strengths(section.thickest, section.shape)
+    axis = SectionAxis({k: np.array([[[v]]]) for k, v in section.properties.items()})
+    unit = np.ones((1, 1, 1))
+    demand = Demand(**dict.fromkeys(("M_major", "M_max", "M_A", "M_B", "M_C", "compression"), unit))
+    usual: dict[str, Any] = dict.fromkeys(("length_major", "length_minor", "length_torsion"), 1.0)
+    usual["segments"] = Segments(unbraced=np.zeros(1))
+    return MemberCase(
+        section=axis, shape=section.shape, Fy=band.Fy, Fu=band.Fu, method=method, demand=demand,
+        **(usual | fields),
+    )  # fmt: skip
+
+
+def _over_length(
+    code: Standard,
+    section: Section,
+    grade: Steel,
+    lengths: Array,
+    of: str,
+    moment_shape: float,
+    method: str,
+) -> list[Curve]:
+    if of == "bending":
+        fields: dict[str, Any] = {
+            "segments": Segments(unbraced=lengths),
+            "moment_shape": moment_shape,
+        }
+    else:
+        names = ("length_major", "length_minor", "length_torsion", "length")
+        fields = dict.fromkeys(names, lengths[None, None, :])
+    case = _case(section, grade, method, **fields)
+    with np.errstate(all="ignore"):
+        found = np.asarray(code.available[of](case), dtype=float)
+        outside, _ = code.not_covered(of, case)
+    found = np.where(outside, np.nan, found)
+    strengths = np.broadcast_to(found.ravel(), lengths.shape)
+    return [Curve(section.name, lengths, np.array(strengths))]
+
+
+def _shear(
+    code: Standard,
+    section: Section,
+    grade: Steel,
+    lengths: Array,
+    of: str,
+    moment_shape: float,
+    method: str,
+) -> list[Curve]:
+    if "I" not in section.shape.split():
+        raise InputError(f"{section.name}: stiffeners go with the web of an I-shape")
+    # Closer than a fifth of the depth nobody sets stiffeners.
+    lengths = np.linspace(0.2 * section.d, max(lengths[-1], 0.4 * section.d), len(lengths))
+    found = []
+    for words, field in (("", False), (", tension field", True)):
+        strengths = []
+        for distance in lengths:
+            panels = Stiffening(float(distance), float(distance), field)
+            case = _case(section, grade, method, stiffeners=panels)
+            with np.errstate(all="ignore"):
+                strengths.append(float(np.ravel(code.available["shear"](case))[0]))
+        found.append(Curve(f"{section.name}{words}", lengths, np.array(strengths)))
+    return found

@@ -1,0 +1,227 @@
+"""Many sections of one member at once: which of them cannot pass, found over arrays.
+
+The forces in a member of one section follow its own weight alone, in a straight line, as long as
+nothing else in them depends on the section. So two analyses give those of every candidate, and the
+standard's checks run over all of them together. Deflections go with the weight and 1/I.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field, fields, replace
+from typing import Any
+
+import numpy as np
+
+from welbric.checking.cases import member_case, panels_of
+from welbric.checking.check import given_forces_of
+from welbric.checking.deflections import deflection_rows
+from welbric.checking.verdicts import OK, deciding, status_of
+from welbric.effects.forces import (
+    MemberForces,
+    inside_of,
+    load_cases,
+    member_forces,
+    pattern_spans,
+    segment_demand,
+    strength_combinations,
+)
+from welbric.errors import InputError
+from welbric.inputs.job import Job
+from welbric.inputs.member import Member
+from welbric.members.segments import has_like_flanges, segments
+from welbric.sections.table import Section, SectionAxis
+from welbric.standards import standard
+from welbric.standards.case import Demand, Stations
+from welbric.standards.standard import Standard
+from welbric.studies.schedule_checks import utilisations
+
+AT_LEAST = 8  # sections that are worth it
+LARGEST = 4_000_000  # numbers in one array: bounds the memory
+KINDS = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
+
+
+@dataclass(frozen=True)
+class Look:
+    """What was found for a section at once: its worst check.
+
+    Where a check is outside and none is over, the utilisation is NaN, and `reason` says why.
+    `by_check` has the utilisation of every check that applies.
+    """
+
+    utilisation: float
+    check: str
+    clause: str
+    reason: str = ""
+    by_check: dict[str, float] = field(default_factory=dict)
+
+
+def applies(job: Job, member: Member) -> bool:
+    """Whether a member's forces depend on its section through its own weight alone."""
+    springs = any(s.spring or s.rotation_spring for s in member.supports)
+    strained = any(
+        load.settlement is not None
+        or load.temperature is not None
+        or load.temperature_difference is not None
+        for load in member.loads
+    )
+    by_eigenvalue = standard(job.standard).by_eigenvalue(job.options_of(member))
+    plain = member.second_order != "analysed" and not by_eigenvalue
+    return plain and not (springs or strained or member.pieces or member.web_steel)
+
+
+def looks(job: Job, member: Member, sections: Sequence[Section]) -> dict[str, Look]:
+    """Return what the standard's checks and the deflections say of each section, by its name.
+
+    Sections that cannot be looked at so are left out.
+    """
+    if len(sections) < AT_LEAST or not applies(job, member):
+        return {}
+    # Of one shape, those whose flanges are alike have other segments than those whose are not.
+    alike: dict[tuple[str, bool], list[Section]] = {}
+    for section in sections:
+        alike.setdefault((section.shape, has_like_flanges(section)), []).append(section)
+    code = standard(job.standard)
+    found: dict[str, Look] = {}
+    for (shape, _), some in alike.items():
+        if shape in code.shapes:
+            found |= _of_shape(job, member, some, code)
+    return found
+
+
+def _of_shape(job: Job, member: Member, sections: list[Section], code: Standard) -> dict[str, Look]:
+    if sections[0].shape == "outline":  # whose corners are each one's own
+        return {}
+    known, strengths = [], []
+    for section in sections:
+        try:
+            band = member.steel.strengths(section.thickest, section.shape)
+        except InputError:
+            continue
+        known.append(section)
+        strengths.append((band.Fy, band.Fu))
+    if len(known) < AT_LEAST:
+        return {}
+    first = known[0]
+    low, high = min(s.mass for s in known), max(s.mass for s in known)
+    light, heavy = (_weighing(member, first, mass) for mass in (low, max(high, low * 1.5)))
+    parts = segments(light)
+    limits: list[tuple[str, str, float, float]] = []  # of deflections: name, clause, a, b
+    if member.forces:
+        forces, slopes = given_forces_of(job, light, parts), None
+    else:
+        forces, slopes, limits = _two_analyses(job, light, heavy, parts, code)
+    if not forces.combinations:
+        return {}
+    case = member_case(job, light, parts, None, forces)
+    C, X, G = len(forces.combinations), len(forces.x), len(parts)
+    inside = np.array([inside_of(forces, part) for part in parts])
+    found: dict[str, Look] = {}
+    step = max(1, LARGEST // (C * X))
+    for start in range(0, len(known), step):
+        some = known[start : start + step]
+        demand, many_forces = _demands(forces, slopes, low, some, parts, light, (len(some), C, G))
+        major, minor = (
+            M.reshape(len(some), C, X) for M in (many_forces.M_major, many_forces.M_minor)
+        )
+        stations = Stations(major, minor, inside)
+        names = set.intersection(*(set(s.properties) for s in some))
+        columns = {n: np.array([s.properties[n] for s in some])[:, None, None] for n in names}
+        Fy, Fu = np.array(strengths[start : start + step]).T
+        many = replace(
+            case, section=SectionAxis(columns), Fy=Fy[:, None, None], Fu=Fu[:, None, None],
+            demand=demand, stations=stations, cache={},
+        )  # fmt: skip
+        U, checks = utilisations(code, first.shape, many, (len(some), C, G))
+        flat = U.reshape(len(checks), len(some), -1)
+        outside = np.asarray(np.isnan(flat).any(axis=(0, 2)))
+        worst = np.where(np.isnan(flat), -1.0, flat).max(axis=2)
+        for i, section in enumerate(some):
+            k = int(worst[:, i].argmax())
+            value, name, clause = float(worst[k, i]), checks[k].name, checks[k].clause
+            of_each = [float(row[deciding(row)]) for row in flat[:, i]]
+            every = {
+                check.name: U_of
+                for check, U_of in zip(checks, of_each, strict=True)
+                if not U_of <= 0
+            }
+            for words, rule, a, b in limits:
+                axis = "I_minor" if "minor" in words else "I_major"
+                share = getattr(first, axis) / getattr(section, axis)
+                deflects = every[words] = (a + b * section.mass) * share
+                if deflects > value:
+                    value, name, clause = deflects, words, rule
+            reason = ""
+            if outside[i] and status_of(value) == OK:
+                k = int(np.isnan(flat[:, i]).any(axis=1).argmax())
+                value, name, clause = math.nan, checks[k].name, checks[k].clause
+                reason = checks[k].reason or "the calculation gave no number"
+            found[section.name] = Look(value, name, clause, reason, every)
+    return found
+
+
+def _weighing(member: Member, section: Section, mass: float) -> Member:
+    """Return a member with a section that weighs something else."""
+    own = Section(section.shape, section.name, section.properties | {"mass": mass})
+    return member.model_copy(update={"section": own})
+
+
+def _two_analyses(
+    job: Job, light: Member, heavy: Member, parts: Any, code: Standard
+) -> tuple[MemberForces, dict[str, Any], list[tuple[str, str, float, float]]]:
+    """Return the forces under the lesser weight, what each unit of mass adds, and deflections."""
+    solved = [load_cases(one, code.elasticity) for one in (light, heavy)]
+    combined = strength_combinations(job, solved[0], pattern_spans(light))
+    forces, other = (
+        member_forces(cases, combined, parts, code.second_order.level[job.method])
+        for cases in solved
+    )
+    more = heavy.section.mass - light.section.mass
+    slopes = {}
+    for kind in KINDS:
+        there = (other.diagrams or {})[kind].at(forces.x, forces.right)
+        slopes[kind] = (there - getattr(forces, kind)) / more
+    rows = [
+        deflection_rows(job, one, cases, code)
+        for one, cases in zip((light, heavy), solved, strict=True)
+    ]
+    by_name = {row.name: row.utilisation for row in rows[1]}
+    limits = []
+    for row in rows[0]:
+        second = by_name.get(row.name, math.nan)
+        plain = not light.camber and not light.section.has_rotated_axes
+        if math.isfinite(row.utilisation) and math.isfinite(second) and plain:
+            slope = (second - row.utilisation) / more
+            limits.append(
+                (row.name, row.clause, row.utilisation - slope * light.section.mass, slope)
+            )
+    return forces, slopes, limits
+
+
+def _demands(
+    forces: MemberForces, slopes: Any, low: float, some: list[Section], parts: Any,
+    member: Member, form: tuple[int, int, int],
+) -> tuple[Demand, MemberForces]:  # fmt: skip
+    """Return the demands of every section, shape (S, C, G), and the forces one under another."""
+    S, C, _ = form
+    extra = np.array([section.mass - low for section in some])[:, None, None]
+
+    def of(kind: str) -> Any:
+        base = getattr(forces, kind)[None]
+        values = base + (0.0 if slopes is None else slopes[kind][None] * extra)
+        return np.broadcast_to(values, (S, *base.shape[1:])).reshape(S * C, -1)
+
+    many = MemberForces(
+        forces.combinations * S, forces.x, forces.right, **{kind: of(kind) for kind in KINDS}
+    )
+    panels = panels_of(member)
+    end_panels = panels.end_panels if panels and panels.ends_differ else 0.0
+    demand = segment_demand(many, parts, end_panels, with_places=False).demand
+    if len(member.span_lengths("major")) > 1 or len(member.span_lengths("minor")) > 1:
+        demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
+    shaped = {}
+    for one in fields(Demand):
+        value = getattr(demand, one.name)
+        shaped[one.name] = value if np.ndim(value) == 0 else np.reshape(value, (S, C, -1))
+    return Demand(**shaped), many
