@@ -190,7 +190,7 @@ def test_uniform_moment_has_cb_1_in_either_sense(turned):
     )  # fmt: skip
     job = wb.Job(members=[member])
     plain = wb.Job(members=[member.model_copy(update={"design": {"Cb": 1.0}})])
-    for part in wb.lateral_buckling(job, member).segments:
+    for part in wb.lateral_buckling(job, member.mark).segments:
         if part.moment > 0:
             assert part.moment_shape == pytest.approx(1.0, rel=1e-4)
     found, expected = (

@@ -132,7 +132,7 @@ def test_a_load_over_a_support_presses_both_flanges():
 )
 def test_wrong_bearings(fields, words):
     with pytest.raises(wb.InputError, match=words):
-        beam(**fields)
+        wb.resolve(beam(**fields))
 
 
 @pytest.mark.parametrize(("method", "factor"), [("LRFD", 1 / 0.75), ("ASD", 2.0)])
@@ -142,7 +142,7 @@ def test_what_braces_must_be(method, factor):
     load = [{"case": "dead", "line": "1 kip/ft"}]
     plain = beam(load=load, bearing=None, restraint={"top": {"at": ["10 ft"]}})
     job = wb.Job(members=[plain], design={"method": method}, combinations=["1.0D"])
-    (need,) = brace_needs(job, plain, check_member(job, plain).forces)
+    (need,) = brace_needs(job, wb.resolve(plain), check_member(job, wb.resolve(plain)).forces)
     M = (1.4 if method == "LRFD" else 1.0) * KIP / (12 * IN) * (240 * IN) ** 2 / 8
     ho = s.d - s.tf
     assert need.force == pytest.approx(0.02 * M / ho, rel=1e-9)
@@ -153,12 +153,12 @@ def test_what_braces_must_be(method, factor):
         load=load, bearing=None, ends=["fixed", "fixed"], restraint={"top": {"at": ["4 ft"]}}
     )
     job = wb.Job(members=[fixed], design={"method": method})
-    (need,) = brace_needs(job, fixed, check_member(job, fixed).forces)
+    (need,) = brace_needs(job, wb.resolve(fixed), check_member(job, wb.resolve(fixed)).forces)
     assert need.reverses
     assert need.force == pytest.approx(0.04 * need.moment / ho, rel=1e-9)
     tube = beam(section="HSS12X8X3/8", load=load, bearing=None, restraint={"top": {"at": ["4 ft"]}})
     job = wb.Job(members=[tube])
-    assert brace_needs(job, tube, check_member(job, tube).forces) == []
+    assert brace_needs(job, wb.resolve(tube), check_member(job, wb.resolve(tube)).forces) == []
 
 
 def test_loads_at_one_place_press_together():
@@ -190,7 +190,7 @@ def test_braces_against_twisting_by_hand(method):
     member = beam(section="W18X50", span="30 ft", restraint={"twist": {"every": "10 ft"}},
                   load=load, bearing=None)  # fmt: skip
     job = wb.Job(members=[member], design={"method": method})
-    needs = twist_needs(job, member, check_member(job, member).forces)
+    needs = twist_needs(job, wb.resolve(member), check_member(job, wb.resolve(member)).forces)
     assert [need.place / IN / 12 for need in needs] == pytest.approx([10, 20])
     s = member.section
     M = (1.6 if method == "LRFD" else 1.0) * KIP * 12 * IN * 30**2 / 8
@@ -206,7 +206,9 @@ def test_braces_against_twisting_by_hand(method):
     stiffened = beam(section="W18X50", span="30 ft", restraint={"twist": {"every": "10 ft"}},
                      bearing_stiffener=[{"at": ["10 ft"], "width": "3 in", "thickness": "1/2 in"}],
                      load=load, bearing=None)  # fmt: skip
-    stiff = twist_needs(job, stiffened, check_member(job, stiffened).forces)[0].stiffness
+    stiff = twist_needs(
+        job, wb.resolve(stiffened), check_member(job, wb.resolve(stiffened)).forces
+    )[0].stiffness
     assert stiff < needs[0].stiffness
 
 
@@ -217,7 +219,7 @@ def test_held_continuously_against_twisting_by_hand(method, section):
     member = beam(section=section, span="30 ft", restraint={"twist": "continuous"},
                   load=[{"case": "live", "line": "0.4 kip/ft"}], bearing=None)  # fmt: skip
     job = wb.Job(members=[member], design={"method": method})
-    (need,) = continuous_needs(job, member, check_member(job, member))
+    (need,) = continuous_needs(job, wb.resolve(member), check_member(job, wb.resolve(member)))
     s = member.section
     M = (1.6 if method == "LRFD" else 1.0) * 0.4 * KIP * 12 * IN * 30**2 / 8
     factor, share = (1 / 0.75, 0.75) if method == "LRFD" else (3.0, 0.5)
@@ -249,7 +251,7 @@ def test_held_continuously_against_twisting_no_place_needs_a_brace():
     held = {"twist": "continuous", "bottom": {"every": "3 ft"}}
     member = beam(restraint=held, bearing=None)
     job = wb.Job(members=[member])
-    assert brace_needs(job, member, check_member(job, member).forces) == []
+    assert brace_needs(job, wb.resolve(member), check_member(job, wb.resolve(member)).forces) == []
 
 
 def test_panel_braces_of_columns():

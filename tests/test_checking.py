@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import sys
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -10,6 +12,9 @@ from hypothesis import strategies as st
 import welbric as wb
 from cases import FT, KIP, KIP_FT
 from welbric.checking.verdicts import status_of
+from welbric.members.design_member import DesignMember
+from welbric.members.segments import counting_places, held_places
+from welbric.steels import Steel
 
 LTB = "lateral-torsional buckling"
 
@@ -58,7 +63,7 @@ def test_a_beam_by_hand():
 )  # fmt: skip
 def test_segments(restraint, segments):
     member = beam([{"case": "live", "point": "5 kip", "at": "9 ft"}], restraint=restraint)
-    found = [(s.flange, s.start / FT, s.end / FT) for s in wb.segments(member)]
+    found = [(s.flange, s.start / FT, s.end / FT) for s in wb.segments(wb.resolve(member))]
     for got, wanted in zip(found, segments, strict=True):
         assert got[0] == wanted[0]
         assert got[1:] == pytest.approx(wanted[1:])
@@ -223,7 +228,7 @@ def test_forces_combined_elsewhere():
     assert found.status == "ok"
     varying = {**FORCES, "shear_major": "8 kip", "moment_major": ["-60 kip ft", "60 kip ft"]}
     reverse = result(beam([], forces=[varying], **column))
-    text = wb.check(wb.Job(members=[reverse.member])).explain("B", LTB).text()
+    text = wb.check(wb.Job(members=[reverse.member.said])).explain("B", LTB).text()
     assert "2.273" in text  # Cb of a straight diagram in reverse curvature
 
 
@@ -288,7 +293,7 @@ def test_what_changes_nothing_is_said():
         result(beam([], forces=[{**FORCES, "shear_major": "8 kip"}])).notes
     )
     with pytest.raises(wb.InputError, match="cannot be added to forces"):
-        beam([], forces=[FORCES], self_weight=True)
+        wb.resolve(beam([], forces=[FORCES], self_weight=True))
 
 
 def test_slenderness_advice():
@@ -325,8 +330,27 @@ def test_a_shape_by_its_dimensions():
     )
 
 
+def test_what_stands_is_found_once():
+    """Supports and restrained places are computed once an axis or flange, strengths once."""
+    once = (DesignMember.supports_about, DesignMember.span_lengths, held_places, counting_places)
+    counted = {fn.__wrapped__.__code__: 0 for fn in once}
+    counted[Steel.strengths.__code__] = 0
+    job = wb.Job(members=[beam(restraint={"top": {"every": "5 ft"}})])
+
+    def count(frame, event, _):
+        if event == "call" and frame.f_code in counted:
+            counted[frame.f_code] += 1
+
+    sys.setprofile(count)
+    try:
+        wb.check(job)
+    finally:
+        sys.setprofile(None)
+    assert list(counted.values()) == [2, 2, 2, 2, 2]  # a flange and its web are looked up apart
+
+
 def test_the_thickness_band_is_said():
     thick = result(beam(section="HEB300", steel="S355"))
     assert any("Fy = 50.04 ksi" in note and "0.748 in" in note for note in thick.notes)
     with pytest.raises(wb.InputError, match="S460N has no strengths for a thickness of 124.7 mm"):
-        beam(section="W14X730", steel="S460N")
+        wb.resolve(beam(section="W14X730", steel="S460N"))

@@ -260,7 +260,9 @@ def test_a_pattern_counts_in_the_height_of_loads():
     one = {"case": "live", "line": "8 kN/m", "on": "top", "end": "6 m"}
     alone = member.model_copy(update={"pattern": False, "loads": [wb.MemberLoad(**one)]})
     job = wb.Job(members=[member], combinations=["1L"])
-    of_one = wb.lateral_buckling(wb.Job(members=[alone], combinations=["1L"]), alone, "1L").factor
-    assert wb.lateral_buckling(job, member, "1L (live on span 1)").factor == pytest.approx(
+    of_one = wb.lateral_buckling(
+        wb.Job(members=[alone], combinations=["1L"]), alone.mark, "1L"
+    ).factor
+    assert wb.lateral_buckling(job, member.mark, "1L (live on span 1)").factor == pytest.approx(
         of_one, rel=1e-6
     )

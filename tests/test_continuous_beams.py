@@ -264,4 +264,4 @@ def at_station(found, place):
 )  # fmt: skip
 def test_what_cannot_stand_is_refused(fields, words):
     with pytest.raises(wb.InputError, match=words):
-        member(**fields)
+        wb.resolve(member(**fields))

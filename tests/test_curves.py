@@ -131,7 +131,7 @@ def test_a_variant_is_the_member_written_so(name):
             r.name: r.utilisation for r in plain.rows
         }
     assert found[1].mass == pytest.approx(
-        sum((b - a) * s.mass for a, b, s in beam(**fields).members[0].stretches())
+        sum((b - a) * s.mass for a, b, s in wb.resolve(beam(**fields).members[0]).stretches)
     )
 
 

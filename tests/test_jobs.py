@@ -29,7 +29,7 @@ def job(beam=BEAM, head=HEAD):
 @pytest.mark.parametrize(
     ("was", "now", "words"),
     [
-        ('"20 ft"', '"0 ft"', "member 1 (B1): span: a length is greater than zero"),
+        ('"20 ft"', '"0 ft"', "member 1 (B1), span: a length is greater than zero"),
         ('"20 ft"', '"-20 ft"', "a length is greater than zero"),
         ('"20 ft"', '"20000 ft"', "longer than 1 km; is the unit right?"),
         ('"20 ft"', '"20 kN"', "span: '20 kN' is a force; a length is needed"),

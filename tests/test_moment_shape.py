@@ -24,7 +24,10 @@ def beam(Cb=None, ends=("fixed", "fixed"), load=None, **fields):
 
 
 def factors(job):
-    return {row.segment.flange: row.moment_shape for row in segment_rows(job, job.members[0])}
+    return {
+        row.segment.flange: row.moment_shape
+        for row in segment_rows(job, wb.resolve(job.members[0]))
+    }
 
 
 @pytest.mark.parametrize(
@@ -125,8 +128,12 @@ def test_toward_a_free_end_the_eigenvalue_is_not_much_less(restraint, loads, spa
         load=[{"case": "live", "point": f"{P} kN", "at": f"{x * k} m"} for P, x in loads],
     )  # fmt: skip
     job = wb.Job(members=[member], combinations=["1.0L"])
-    critical = wb.lateral_buckling(job, member, "1.0L")
-    rows = [row for row in segment_rows(job, member) if row.moment > 0 and row.segment.unbraced > 0]
+    critical = wb.lateral_buckling(job, member.mark, "1.0L")
+    rows = [
+        row
+        for row in segment_rows(job, wb.resolve(member))
+        if row.moment > 0 and row.segment.unbraced > 0
+    ]
     elastic = min(
         row.moment_shape * uniform_critical_moment(member.section, row.segment.unbraced, E, G)
         / (row.moment / max(r.moment for r in rows))
@@ -168,7 +175,9 @@ def test_segments_and_their_factors_against_the_whole(name, fixed, top, bottom, 
         load=[{"case": "live", "point": f"{P} kN", "at": f"{x} m"} for P, x in loads],
     )  # fmt: skip
     job = wb.Job(members=[member], combinations=["1.0L"])
-    rows = [r for r in segment_rows(job, member) if r.moment > 0 and r.segment.unbraced > 0]
+    rows = [
+        r for r in segment_rows(job, wb.resolve(member)) if r.moment > 0 and r.segment.unbraced > 0
+    ]
     factors = [
         r.moment_shape
         * uniform_critical_moment(member.section, r.segment.unbraced, E, G)
@@ -176,4 +185,4 @@ def test_segments_and_their_factors_against_the_whole(name, fixed, top, bottom, 
         for r in rows
     ]
     most = 1.6  # of the worst combination, whose moments the rows have
-    assert min(factors) * most <= 1.2 * wb.lateral_buckling(job, member, "1.0L").factor
+    assert min(factors) * most <= 1.2 * wb.lateral_buckling(job, member.mark, "1.0L").factor

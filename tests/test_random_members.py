@@ -90,5 +90,5 @@ def test_every_member_gets_its_verdict(member, method, separate_planes, show):
     assert str(table)
     assert str(explanation)
     assert explanation.html()
-    json.dumps([check_document(table), segment_records(segment_rows(job, found), job.display)],
-               allow_nan=False)  # fmt: skip
+    segments = segment_rows(job, wb.resolve(found))
+    json.dumps([check_document(table), segment_records(segments, job.display)], allow_nan=False)

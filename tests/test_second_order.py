@@ -96,7 +96,7 @@ def column(load=(), **more):
 @pytest.mark.parametrize("method", ["LRFD", "ASD"])
 def test_analysed_and_amplified_agree_for_a_sine_like_moment(method):
     ratios = [
-        check_member(job, job.members[0])
+        check_member(job, wb.resolve(job.members[0]))
         for job in (
             wb.Job(members=[column(second_order=how)], design={"method": method})
             for how in ("amplified", "analysed")
@@ -183,7 +183,7 @@ def test_many_freedoms_in_a_wide_band():
 def test_critical_share_by_the_ends(ends, K):
     beside = [{"case": "dead", "line": "1 N/m", "axis": "minor"}]
     member = column(beside, second_order="analysed", ends=ends)
-    result = check_member(wb.Job(members=[member]), member)
+    result = check_member(wb.Job(members=[member]), wb.resolve(member))
     euler = math.pi**2 * 199_948 * member.section.I_minor / (K * member.length) ** 2
     assert result.forces.share[0] == pytest.approx(1.4 * 400e3 / euler, rel=4e-3)
 
@@ -227,7 +227,7 @@ def test_a_hinge_by_its_characteristic_equation(place):
 def held_so(**fields):
     load = [{"case": "dead", "compression": "200 kN"}]
     member = wb.Member(mark="C", section="W8X31", self_weight=False, load=load, **fields)
-    return check_member(wb.Job(members=[member]), member)
+    return check_member(wb.Job(members=[member]), wb.resolve(member))
 
 
 def test_columns_outside_the_textbook():
@@ -248,10 +248,13 @@ def test_a_hinge_between_restraints_is_outside():
               "load": [{"case": "live", "line": "5 kN/m"}]}  # fmt: skip
     loose = wb.Member(**fields)
     held = wb.Member(restraint={"top": {"at": ["8 m"]}, "bottom": {"at": ["8 m"]}}, **fields)
-    rows = [{r.name for r in check_member(wb.Job(members=[m]), m).rows} for m in (loose, held)]
+    rows = [
+        {r.name for r in check_member(wb.Job(members=[m]), wb.resolve(m)).rows}
+        for m in (loose, held)
+    ]
     assert ["lateral buckling at a hinge" in names for names in rows] == [True, False]
     with pytest.raises(wb.InputError, match="hinges is outside"):
-        wb.lateral_buckling(wb.Job(members=[held]), held)
+        wb.lateral_buckling(wb.Job(members=[held]), held.mark)
 
 
 kinds = st.sampled_from(["pinned", "fixed", "free", "guided"])
@@ -266,19 +269,19 @@ def test_no_effective_length_is_shorter_than_the_elastic_one(first, last, spans,
     """Under the same force all along the member buckles no earlier than its K says."""
     more = {"spans": spans} if len(spans) > 1 else {"span": spans[0]}
     try:
-        member = wb.Member(
+        member = wb.resolve(wb.Member(
             mark="C", section="W8X31", ends=[first, last], hinges=hinges, self_weight=False,
             support=[{"at": at, "axis": "minor"} for at in supports],
             load=[{"case": "dead", "compression": "10 kN"}], **more,
-        )  # fmt: skip
+        ))  # fmt: skip
     except wb.InputError:
         return  # a mechanism, or a hinge over a support
     case = check_member(
-        wb.Job(members=[member], design={"effective_lengths": "theoretical"}), member
+        wb.Job(members=[member.said], design={"effective_lengths": "theoretical"}), member
     ).case
     for axis in ("major", "minor"):
         stiff = 2e5 * getattr(member.section, f"I_{axis}")
-        P = critical_force(member.length, member.supports_about(axis), stiff, member.hinges)
+        P = critical_force(member.length, member.supports_about(axis), stiff, member.said.hinges)
         KL = getattr(case, f"K_{axis}") * getattr(case, f"length_{axis}")
         assert math.pi**2 * stiff / KL**2 * (1 - 5e-3) <= P
 

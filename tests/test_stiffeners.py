@@ -170,4 +170,4 @@ def test_bearing_stiffeners_by_hand(inside):
 )  # fmt: skip
 def test_wrong_stiffeners_are_named(fields, words):
     with pytest.raises(wb.InputError, match=words):
-        job(**fields)
+        wb.check(job(**fields))

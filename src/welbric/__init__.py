@@ -27,6 +27,7 @@ _HOMES = {
     "CombinedForces": "welbric.inputs.actions",
     "CheckTable": "welbric.checking.table",
     "check": "welbric.checking.check",
+    "resolve": "welbric.members.resolve",
     "segments": "welbric.members.segments",
     "reserve": "welbric.studies.reserves",
     "curves": "welbric.studies.curves",
@@ -58,6 +59,7 @@ if TYPE_CHECKING:
     from welbric.inputs.job import Job
     from welbric.inputs.member import Member
     from welbric.inputs.restraints import Restraint
+    from welbric.members.resolve import resolve
     from welbric.members.segments import segments
     from welbric.reports.figures import draw
     from welbric.sections import Section, SectionTable, catalogue

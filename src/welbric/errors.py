@@ -6,18 +6,55 @@ import difflib
 from collections.abc import Iterable
 
 
+class Problem(str):
+    """One thing wrong with an input, in one line: where, what was given, what is accepted.
+
+    Attributes
+    ----------
+    text : str
+        What is wrong.
+    path : tuple of str
+        Where, from the whole to the part: ``("member 2 (FB1)", "load 1")``.
+    file : str
+        Empty where it is not of a file.
+    """
+
+    text: str
+    path: tuple[str, ...]
+    file: str
+
+    def __new__(cls, text: str, *path: str, file: str = "") -> Problem:
+        """Return the line with its parts."""
+        where = ", ".join(path)
+        found = super().__new__(cls, ": ".join(part for part in (file, where, text) if part))
+        found.text, found.path, found.file = getattr(text, "text", text), path, file
+        return found
+
+    def under(self, *path: str, file: str = "") -> Problem:
+        """Return it as a part of something larger."""
+        return Problem(self.text, *path, *self.path, file=file or self.file)
+
+
 class InputError(ValueError):
     """One or more things wrong with an input, each said in one line.
 
     Attributes
     ----------
-    problems : list of str
-        One line each: where, what was given, what is accepted.
+    problems : list of Problem
     """
 
     def __init__(self, *problems: str) -> None:
-        self.problems = list(problems)
+        self.problems = [one if isinstance(one, Problem) else Problem(one) for one in problems]
         super().__init__("\n".join(problems))
+
+    def under(self, *path: str, file: str = "") -> InputError:
+        """Return the same of something larger."""
+        return InputError(*(problem.under(*path, file=file) for problem in self.problems))
+
+
+def wrong(text: str, *path: str, file: str = "") -> InputError:
+    """Return the error of one problem, to be raised."""
+    return InputError(Problem(text, *path, file=file))
 
 
 def nearest(word: str, known: Iterable[str], most: int = 3) -> list[str]:

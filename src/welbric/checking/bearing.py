@@ -13,17 +13,19 @@ from welbric.checking.results import Row
 from welbric.checking.verdicts import badness, deciding, status_of
 from welbric.effects.forces import LoadCases, MemberForces, applied
 from welbric.inputs.job import Job
-from welbric.inputs.member import Member
 from welbric.loads.combinations import name_of
+from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.segments import Segment, held_places
 from welbric.standards import standard
 from welbric.standards.case import Bearing, BearingPair
 
-SAME_PLACE = 1e-6  # of the member's length
-
 
 def bearing_rows(
-    job: Job, member: Member, cases: LoadCases | None, forces: MemberForces, parts: list[Segment]
+    job: Job,
+    member: DesignMember,
+    cases: LoadCases | None,
+    forces: MemberForces,
+    parts: list[Segment],
 ) -> tuple[list[Row], list[str]]:
     """Return a row for each limit state at its worst place, and what stiffeners must carry."""
     if cases is None or not forces.combinations:
@@ -72,7 +74,7 @@ def _at(value: Any, c: int) -> float:
 
 
 def _places(
-    job: Job, member: Member, cases: LoadCases, forces: MemberForces, parts: list[Segment]
+    job: Job, member: DesignMember, cases: LoadCases, forces: MemberForces, parts: list[Segment]
 ) -> Iterator[tuple[float, Bearing]]:
     code = standard(job.standard)
     L, slack = member.length, SAME_PLACE * member.length
@@ -80,8 +82,8 @@ def _places(
     supports = member.supports_about("major")
     reactions = factors @ cases.major.reactions  # (C, S), upwards
     ends = {0.0, L}
-    own = {s.at: s.bearing for s in member.supports if s.bearing is not None}
-    stiffened = {x: p for p in member.bearing_stiffeners for x in p.at}
+    own = {s.at: s.bearing for s in member.said.supports if s.bearing is not None}
+    stiffened = {x: p for p in member.said.bearing_stiffeners for x in p.at}
     found: list[tuple[float, Any, float, str, bool]] = []
 
     def pair_at(at: float) -> BearingPair | None:
@@ -92,12 +94,12 @@ def _places(
 
     for s, support in enumerate(supports):
         near = [b for at, b in own.items() if abs(at - support.at) <= slack]
-        length = near[0] if near else member.bearing
+        length = near[0] if near else member.said.bearing
         # Stiffeners that carry the force need no bearing length.
         known = length is not None or pair_at(support.at) is not None
         if known and support.held and not support.clamped:
             found.append((support.at, reactions[:, s], length or 0.0, "reaction", True))
-    points = [(at, load) for load in member.loads if load.point and load.axis == "major"
+    points = [(at, load) for load in member.said.loads if load.point and load.axis == "major"
               for at in load.at or []]  # fmt: skip
     borne = {
         (at, load.on == "bottom")
@@ -131,11 +133,11 @@ def _places(
         at_place = np.abs(forces.x - at) <= 1e-9 * max(1.0, L)
         moment = np.abs(forces.M_major[:, at_place]).max(axis=1)
         level = code.concentrated_forces.yield_level[job.method]
-        touching = {s for a, b, s in member.stretches() if a - slack <= at <= b + slack}
+        touching = {s for a, b, s in member.stretches if a - slack <= at <= b + slack}
         for section in touching:
             own_member = member.as_if_all(section)
-            flange_Fy = own_member.strengths().Fy
-            web = own_member.web_strengths() if member.web_steel is not None else None
+            flange_Fy = own_member.strengths.Fy
+            web = own_member.web_strengths if member.said.web_steel is not None else None
             Fy = web.Fy if web else flange_Fy
             for pulls in (False, True):
                 acting = np.maximum(-force if pulls else force, 0.0)

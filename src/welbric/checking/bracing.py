@@ -9,7 +9,7 @@ import numpy as np
 from welbric.checking.results import MemberResult
 from welbric.effects.forces import MemberForces
 from welbric.inputs.job import Job
-from welbric.inputs.member import Member
+from welbric.members.design_member import DesignMember
 from welbric.members.segments import continuous_lengths, counting_places, twist_places
 from welbric.sections.table import Section
 from welbric.standards import standard
@@ -51,31 +51,31 @@ class BraceNeed:
     reverses: bool
 
 
-def brace_needs(job: Job, member: Member, forces: MemberForces) -> list[BraceNeed]:
+def brace_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[BraceNeed]:
     """Return what each restraint between the supports needs, at its worst combination.
 
     Parameters
     ----------
     job : Job
-    member : Member
+    member : DesignMember
         Of an I-shape or a channel; there are none for other shapes, which have no two flanges.
     forces : MemberForces
         Of its `MemberResult`.
     """
     code = standard(job.standard)
-    sections = {section for _, _, section in member.stretches()}
+    sections = {section for _, _, section in member.stretches}
     if not all({"I", "channel"} & set(s.shape.split()) for s in sections):
         return []
     ho = min(flange_distance(section) for section in sections)
     found = []
     for flange, sign in (("top", 1.0), ("bottom", -1.0)):
-        hold = getattr(member.restraint, flange)
+        hold = getattr(member.said.restraint, flange)
         if hold is None or not forces.combinations:
             continue
         # Continuously restrained, at the flange or against twisting, it needs no brace at a place.
         whole = [
-            *continuous_lengths(member, hold),
-            *continuous_lengths(member, member.restraint.twist),
+            *continuous_lengths(member, flange),
+            *continuous_lengths(member, "twist"),
         ]
         places = counting_places(member, flange)
         stops = sorted({0.0, member.length, *places})
@@ -126,13 +126,13 @@ class TwistNeed:
     combination: str
 
 
-def _has_a_web(member: Member) -> bool:
+def _has_a_web(member: DesignMember) -> bool:
     section = member.section
     web = {"I", "channel"} & set(section.shape.split()) and "tw" in section.properties
-    return bool(web) and not member.pieces
+    return bool(web) and not member.said.pieces
 
 
-def twist_needs(job: Job, member: Member, forces: MemberForces) -> list[TwistNeed]:
+def twist_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[TwistNeed]:
     """Return what each brace against twisting between the supports needs, at its worst.
 
     Of I-shapes and channels of one section; the moments count as uniform, on the safe side.
@@ -187,7 +187,7 @@ class ContinuousNeed:
     combination: str
 
 
-def continuous_needs(job: Job, member: Member, result: MemberResult) -> list[ContinuousNeed]:
+def continuous_needs(job: Job, member: DesignMember, result: MemberResult) -> list[ContinuousNeed]:
     """Return what holds each length against twisting without a gap must be able to do.
 
     Of I-shapes and channels of one section; the moments count as uniform, on the safe side.
@@ -196,7 +196,7 @@ def continuous_needs(job: Job, member: Member, result: MemberResult) -> list[Con
     if not _has_a_web(member) or not forces.combinations:
         return []
     found = []
-    for start, end in continuous_lengths(member, member.restraint.twist):
+    for start, end in continuous_lengths(member, "twist"):
         there = (forces.x >= start) & (forces.x <= end)
         M = np.abs(forces.M_major[:, there]).max(axis=1)
         c = int(np.argmax(M))
@@ -234,9 +234,9 @@ def _longest_unbraced(code: Standard, case: MemberCase, moment: float, most: flo
     return float(np.interp(-moment, -strength[last], lengths[last]))
 
 
-def _stiffener_at(member: Member, place: float) -> tuple[float, float]:
+def _stiffener_at(member: DesignMember, place: float) -> tuple[float, float]:
     """Return thickness and width of a pair of stiffeners at a place, zero where there is none."""
-    for pair in member.bearing_stiffeners:
+    for pair in member.said.bearing_stiffeners:
         if any(abs(at - place) <= 1e-6 * member.length for at in pair.at):
             return pair.thickness, 2 * pair.width + member.section.tw
     return 0.0, 0.0

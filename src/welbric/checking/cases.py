@@ -12,8 +12,8 @@ from welbric.analysis.second_order import critical_force
 from welbric.effects.forces import MemberForces, applied, inside_of
 from welbric.inputs.job import Job
 from welbric.inputs.joints import Joint
-from welbric.inputs.member import Member
-from welbric.members.segments import SAME_PLACE, Segment, continuous_lengths, held_places
+from welbric.members.design_member import SAME_PLACE, DesignMember
+from welbric.members.segments import Segment, continuous_lengths, held_places
 from welbric.standards import standard
 from welbric.standards.case import (
     EndConnection,
@@ -27,27 +27,27 @@ from welbric.standards.case import (
 )
 
 
-def is_hybrid(member: Member) -> bool:
+def is_hybrid(member: DesignMember) -> bool:
     """Return whether the web is of another steel than the flanges."""
-    web = member.web_strengths()
-    return member.web_steel is not None and web is not None and web.Fy != member.strengths().Fy
+    web = member.web_strengths
+    return member.said.web_steel is not None and web is not None and web.Fy != member.strengths.Fy
 
 
 def member_case(
-    job: Job, member: Member, parts: list[Segment], demand: Any, forces: MemberForces
+    job: Job, member: DesignMember, parts: list[Segment], demand: Any, forces: MemberForces
 ) -> MemberCase:
     """Return the member as its standard sees it."""
     code = standard(job.standard)
     section = member.section
-    band = member.strengths()
-    buckling = member.buckling
+    band = member.strengths
+    buckling = member.said.buckling
     lengths, K = {}, {}
     for axis in ("major", "minor"):
         lengths[axis], K[axis] = buckling_length(job, member, axis)
     lengths["torsion"] = buckling.torsional_length or lengths["minor"]
     if buckling.torsional_length is None and buckling.lateral_offset is not None:
         # What holds the member off its shear centre leaves it free to twist between its supports.
-        lengths["torsion"] = max(end - start for start, end in member.span_lengths("minor"))
+        lengths["torsion"] = member.longest_span("minor")
     transverse = loaded_between_ends(member)
     return MemberCase(
         section=section.table().as_axis(),
@@ -71,24 +71,25 @@ def member_case(
         K_torsion=buckling.torsional_K or K["minor"],
         sways_major=_sways(member, "major"),
         sways_minor=_sways(member, "minor"),
-        loaded_major="major" in transverse or bool(member.forces),
-        loaded_minor="minor" in transverse or bool(member.forces),
+        loaded_major="major" in transverse or bool(member.said.forces),
+        loaded_minor="minor" in transverse or bool(member.said.forces),
         **_connection(member),
         **_of_member(job, member, parts, forces),
         lateral_offset=buckling.lateral_offset,
-        second_order_included=member.second_order != "amplified",
+        second_order_included=member.said.second_order != "amplified",
         length=member.length,
         edition=code.edition,
         **_pinned(member),
-        connectors=member.connectors.spacing if member.connectors else None,
-        snug_tight=member.connectors is not None and member.connectors.fastened == "snug-tight",
+        connectors=member.said.connectors.spacing if member.said.connectors else None,
+        snug_tight=member.said.connectors is not None
+        and member.said.connectors.fastened == "snug-tight",
         stiffeners=panels_of(member),
-        flange_holes=(member.flange_holes.count, member.flange_holes.diameter)
-        if member.flange_holes
+        flange_holes=(member.said.flange_holes.count, member.said.flange_holes.diameter)
+        if member.said.flange_holes
         else None,
-        one_leg=member.one_leg.leg if member.one_leg else None,
-        geometric=member.bending_axes == "geometric",
-        in_space_truss=member.one_leg is not None and member.one_leg.truss == "space",
+        one_leg=member.said.one_leg.leg if member.said.one_leg else None,
+        geometric=member.said.bending_axes == "geometric",
+        in_space_truss=member.said.one_leg is not None and member.said.one_leg.truss == "space",
         corners=section.corners,
         peak_held=_peak_held(member, parts, forces),
         stations=Stations(
@@ -99,7 +100,7 @@ def member_case(
     )
 
 
-def loaded_between_ends(member: Member) -> set[str]:
+def loaded_between_ends(member: DesignMember) -> set[str]:
     """Return the axes about which something bends a member between its ends.
 
     Transverse loads and own weight do, moments, those of eccentric forces among them, and supports
@@ -112,12 +113,12 @@ def loaded_between_ends(member: Member) -> set[str]:
 
     found = {
         axis
-        for load in member.loads
+        for load in member.said.loads
         for _, axis, part in applied(member, load)
         if isinstance(part, LineLoad | PointLoad)
         or (isinstance(part, MomentLoad) and between(part.at))
     }
-    if member.self_weight and not member.forces and abs(math.cos(member.slope)) > 1e-9:
+    if member.said.self_weight and not member.said.forces and abs(math.cos(member.slope)) > 1e-9:
         found.add("major")
     for axis in ("major", "minor"):
         if any(between(support.at) for support in member.supports_about(axis)):
@@ -125,23 +126,23 @@ def loaded_between_ends(member: Member) -> set[str]:
     return found
 
 
-def _sways(member: Member, axis: str) -> bool:
+def _sways(member: DesignMember, axis: str) -> bool:
     """Return whether a part of a member can move laterally against another without bending."""
-    return bool({"free", "guided"} & set(member.ends_about(axis))) or bool(member.hinges)
+    return bool({"free", "guided"} & set(member.ends_about(axis))) or bool(member.said.hinges)
 
 
-def _other_held(member: Member, segment: Segment) -> bool:
+def _other_held(member: DesignMember, segment: Segment) -> bool:
     """Return whether the other flange is continuously restrained along a segment."""
     other = {"top": "bottom", "bottom": "top"}.get(segment.flange)
     if other is None:
         return False
-    lengths = continuous_lengths(member, getattr(member.restraint, other))
+    lengths = continuous_lengths(member, other)
     return any(a <= segment.start and segment.end <= b for a, b in lengths)
 
 
-def _peak_held(member: Member, parts: list[Segment], forces: MemberForces) -> Any:
+def _peak_held(member: DesignMember, parts: list[Segment], forces: MemberForces) -> Any:
     """Return where the largest moment of a single span is at its only restraint of both flanges."""
-    if member.bending_axes != "geometric" or len(member.span_lengths("minor")) > 1:
+    if member.said.bending_axes != "geometric" or len(member.span_lengths("minor")) > 1:
         return False
     tops, bottoms = (held_places(member, flange) for flange in ("top", "bottom"))
     inner = [x for x in tops if x in bottoms and 0 < x < member.length]
@@ -157,10 +158,10 @@ def _peak_held(member: Member, parts: list[Segment], forces: MemberForces) -> An
 
 
 def _of_member(
-    job: Job, member: Member, parts: list[Segment], forces: MemberForces
+    job: Job, member: DesignMember, parts: list[Segment], forces: MemberForces
 ) -> dict[str, Any]:
     """Return what the member chooses of its standard; its moment-shape factor by eigenvalue."""
-    code, options = standard(job.standard), job.options_of(member)
+    code, options = standard(job.standard), job.options_of(member.said)
     chosen = code.of_member(options)
     if not code.by_eigenvalue(options):
         return chosen
@@ -180,9 +181,9 @@ def _of_member(
     }
 
 
-def panels_of(member: Member) -> Stiffening | None:
+def panels_of(member: DesignMember) -> Stiffening | None:
     """Return the transverse stiffeners as the standard sees them."""
-    given = member.stiffeners
+    given = member.said.stiffeners
     if given is None:
         return None
     ends = given.end_panels or given.spacing
@@ -190,20 +191,20 @@ def panels_of(member: Member) -> Stiffening | None:
     return Stiffening(given.spacing, ends, given.tension_field, *sizes)
 
 
-def _pinned(member: Member) -> dict[str, Any]:
+def _pinned(member: DesignMember) -> dict[str, Any]:
     """Return a bar's pinned end as the standard sees it."""
-    if member.pin is not None:
-        p = member.pin
+    if member.said.pin is not None:
+        p = member.said.pin
         return {"pin": PinnedEnd(p.diameter, p.hole, p.end, p.edge)}
-    if member.eyebar is not None:
-        e = member.eyebar
+    if member.said.eyebar is not None:
+        e = member.said.eyebar
         return {"eyebar": EyebarHead(e.diameter, e.hole, e.head, e.fillet)}
     return {}
 
 
-def _connection(member: Member) -> dict[str, Any]:
+def _connection(member: DesignMember) -> dict[str, Any]:
     """Return the end connection as the standard sees it."""
-    given = member.connection
+    given = member.said.connection
     if given is None:
         return {}
     joint = given.shear_lag if isinstance(given.shear_lag, Joint) else None
@@ -225,7 +226,7 @@ def _connection(member: Member) -> dict[str, Any]:
     return {"connection": ends, "net_area": given.net_area, "shear_lag": factor}
 
 
-def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:
+def buckling_length(job: Job, member: DesignMember, axis: str) -> tuple[float, float]:
     """Return the unbraced length about an axis, mm, and K.
 
     K is as given; 1.0 between intermediate supports that are given; else of the textbook ends. Of
@@ -233,8 +234,8 @@ def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:
     With an overhang or a hinge, which are not in the textbook, K is that of the whole member's
     elastic buckling, raised as its ends' recommended value is over the theoretical one.
     """
-    length = getattr(member.buckling, f"{axis}_length")
-    given = getattr(member.buckling, f"{axis}_K")
+    length = getattr(member.said.buckling, f"{axis}_length")
+    given = getattr(member.said.buckling, f"{axis}_K")
     if length is not None:
         return float(length), 1.0 if given is None else float(given)
     first, last = member.ends_about(axis)
@@ -242,7 +243,7 @@ def buckling_length(job: Job, member: Member, axis: str) -> tuple[float, float]:
     if given is None and member.buckles_as_a_whole(axis):
         code = standard(job.standard)
         EI = code.elasticity.E * getattr(member.section, f"I_{axis}")
-        P = critical_force(member.length, member.supports_about(axis), EI, member.hinges)
+        P = critical_force(member.length, member.supports_about(axis), EI, member.said.hinges)
         pair = ("fixed", "free") if "free" in (first, last) else (first, last)
         if pair == ("guided", "guided"):  # a mechanism, but for what else holds it
             pair = ("fixed", "guided")

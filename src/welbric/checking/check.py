@@ -31,7 +31,8 @@ from welbric.effects.forces import (
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.actions import Storey
 from welbric.inputs.job import Job
-from welbric.inputs.member import Member
+from welbric.members.design_member import DesignMember
+from welbric.members.resolve import resolve, resolve_all
 from welbric.members.segments import Segment, segments
 from welbric.sections.table import Section
 from welbric.standards import standard
@@ -58,20 +59,19 @@ def check(job: Job) -> CheckTable:
     InputError
         If a member cannot be analysed.
     """
-    return CheckTable(job, [check_member(job, member) for member in job.members])
+    return CheckTable(job, [check_member(job, member) for member in resolve_all(job)])
 
 
 def check_one(job: Job, mark: str) -> CheckTable:
     """Check one member of a job; the other members are not computed."""
-    member = job.member(mark)
-    return CheckTable(job, [check_member(job, member)])
+    return CheckTable(job, [check_member(job, resolve(job.member(mark)))])
 
 
-def check_member(job: Job, member: Member, cases: LoadCases | None = None) -> MemberResult:
+def check_member(job: Job, member: DesignMember, cases: LoadCases | None = None) -> MemberResult:
     """Check one member of a job; ``cases`` are its solved load cases, where they are known."""
     code = standard(job.standard)
     parts = segments(member)
-    if cases is None and not member.forces:
+    if cases is None and not member.said.forces:
         cases = load_cases(member, code.elasticity)
     if cases is None:
         forces = given_forces_of(job, member, parts)
@@ -81,10 +81,7 @@ def check_member(job: Job, member: Member, cases: LoadCases | None = None) -> Me
     if not forces.combinations:
         case = member_case(job, member, parts, None, forces)
         return MemberResult(member, [], ["nothing acts on it"], parts, cases, forces, case)
-    checked = [
-        _stretch(job, member, section, parts, forces)
-        for section in dict.fromkeys(section for _, _, section in member.stretches())
-    ]
+    checked = [_stretch(job, member, section, parts, forces) for section in member.sections]
     case = next((s.case for s, _ in checked if s.section == member.section), checked[0][0].case)
     rows: list[Row] = []
     for stretch, places in checked:
@@ -106,23 +103,23 @@ def check_member(job: Job, member: Member, cases: LoadCases | None = None) -> Me
 
 
 def _stretch(
-    job: Job, member: Member, section: Section, parts: list[Segment], forces: MemberForces
+    job: Job, member: DesignMember, section: Section, parts: list[Segment], forces: MemberForces
 ) -> tuple[Stretch, dict[str, Any]]:
     """Return the lengths that have a section, and where each largest effect in them is.
 
     A segment that the section is in counts whole, with its largest moment.
     """
-    lengths = [(a, b) for a, b, one in member.stretches() if one == section]
+    lengths = [(a, b) for a, b, one in member.stretches if one == section]
     own = [p for p in parts if any(a < p.end and b > p.start for a, b in lengths)]
     panels = panels_of(member)
     end_panels = panels.end_panels if panels and panels.ends_differ else 0.0
     found = segment_demand(forces, own, end_panels)
     demand = found.demand
-    if len(member.span_lengths("major")) > 1 or len(member.span_lengths("minor")) > 1:
+    if member.has_several_spans:
         # The member's end moments say nothing of its inner spans: uniform moment is the safe side.
         demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
     case = member_case(job, member.as_if_all(section), own, demand, forces)
-    return Stretch(section, case, own, bool(member.pieces)), found.places
+    return Stretch(section, case, own, bool(member.said.pieces)), found.places
 
 
 def _worse_of(rows: list[Row], more: list[Row]) -> list[Row]:
@@ -193,7 +190,7 @@ def worst(
     )
 
 
-def given_forces_of(job: Job, member: Member, parts: list[Segment]) -> MemberForces:
+def given_forces_of(job: Job, member: DesignMember, parts: list[Segment]) -> MemberForces:
     """Return the forces of a member that were combined elsewhere, with their second order."""
     code = standard(job.standard)
     return given_forces(member, parts, functools.partial(_sway_multiplier, code, job.method))
@@ -211,7 +208,9 @@ def _sway_multiplier(code: Standard, method: str, storey: Storey) -> float:
 # Segments
 
 
-def segment_rows(job: Job, member: Member, result: MemberResult | None = None) -> list[SegmentRow]:
+def segment_rows(
+    job: Job, member: DesignMember, result: MemberResult | None = None
+) -> list[SegmentRow]:
     """Return the segments for lateral-torsional buckling, each at its worst combination.
 
     ``result`` is the member's, where it is known already.
@@ -247,25 +246,26 @@ def segment_rows(job: Job, member: Member, result: MemberResult | None = None) -
     return rows
 
 
-def lateral_buckling(job: Job, member: Member, combination: str | None = None) -> CriticalLoad:
+def lateral_buckling(job: Job, mark: str, combination: str | None = None) -> CriticalLoad:
     """Return when a member buckles laterally as a whole, elastically, by eigenvalue.
 
     Parameters
     ----------
     job : Job
-    member : Member
+    mark : str
     combination : str, optional
         Its name; by default the one that governs lateral-torsional buckling, or bends it most.
 
     Raises
     ------
     InputError
-        If there is no such combination, nothing bends the member, or the solution does not cover
-        it.
+        If there is no such member or combination, nothing bends the member, or the solution does
+        not cover it.
     """
     from welbric.effects.critical_load import critical_load
 
     code = standard(job.standard)
+    member = resolve(job.member(mark))
     result = check_member(job, member)
     known = {c.name: c for c in result.forces.combinations}
     if combination is None:

@@ -8,15 +8,15 @@ from welbric.checking.results import Row, Stretch, outside_row
 from welbric.checking.verdicts import status_of
 from welbric.effects.forces import LoadCases, MemberForces, inside_of
 from welbric.inputs.job import Job
-from welbric.inputs.member import Member
-from welbric.members.segments import SAME_PLACE, Segment
+from welbric.members.design_member import SAME_PLACE, DesignMember
+from welbric.members.segments import Segment
 from welbric.standards import standard
 from welbric.standards.standard import Standard
 
 
 def uncovered_rows(
     job: Job,
-    member: Member,
+    member: DesignMember,
     rows: list[Row],
     stretches: list[Stretch],
     cases: LoadCases | None,
@@ -40,12 +40,12 @@ def uncovered_rows(
     ]
 
 
-def _shear_not_given(member: Member, rows: list[Row], code: Standard) -> list[Row]:
+def _shear_not_given(member: DesignMember, rows: list[Row], code: Standard) -> list[Row]:
     """Return a row outside where moments were given without the shear that goes with them."""
     found = []
     for axis in ("major", "minor"):
         name, clause = code.shear_check(member.section.shape, axis)
-        for forces in member.forces:
+        for forces in member.said.forces:
             bends = any(getattr(forces, f"moment_{axis}"))
             if bends and not getattr(forces, f"shear_{axis}"):
                 reason = f"{forces.name}: a moment is given without its shear_{axis}"
@@ -54,11 +54,11 @@ def _shear_not_given(member: Member, rows: list[Row], code: Standard) -> list[Ro
     return [row for row in found if row.name not in {r.name for r in rows}] if found else []
 
 
-def _destabilised(member: Member, stretches: list[Stretch], code: Standard) -> list[Row]:
+def _destabilised(member: DesignMember, stretches: list[Stretch], code: Standard) -> list[Row]:
     """Return a row outside where loads on a flange push it laterally, and nothing holds it."""
     if all(_held_or_by_eigenvalue(stretch, code) for stretch in stretches):
         return []
-    for load in member.loads:
+    for load in member.said.loads:
         pushes = [*(load.line or []), load.area or 0.0, load.point or 0.0]
         down, up = max(pushes) > 0 or load.is_reversible, min(pushes) < 0 or load.is_reversible
         bad = {"top": down, "bottom": up, "shear centre": False}[load.on]
@@ -86,12 +86,12 @@ def _held_or_by_eigenvalue(stretch: Stretch, code: Standard) -> bool:
 
 
 def _unheld_hinges(
-    member: Member, parts: list[Segment], forces: MemberForces, code: Standard
+    member: DesignMember, parts: list[Segment], forces: MemberForces, code: Standard
 ) -> list[Row]:
     """Return a row outside where a hinge lies within a length that can buckle laterally."""
     slack = SAME_PLACE * member.length
     for part in parts:
-        within = [x for x in member.hinges if part.start + slack < x < part.end - slack]
+        within = [x for x in member.said.hinges if part.start + slack < x < part.end - slack]
         if not within or part.continuous:
             continue
         sign = {"top": 1.0, "bottom": -1.0}.get(part.flange)
@@ -127,12 +127,14 @@ def _bending_stability(forces: MemberForces, code: Standard) -> list[Row]:
     ]
 
 
-def _shorter_than_it_buckles(member: Member, forces: MemberForces, code: Standard) -> list[Row]:
+def _shorter_than_it_buckles(
+    member: DesignMember, forces: MemberForces, code: Standard
+) -> list[Row]:
     """Return a row outside where the second order is analysed over less than the length given."""
     if forces.share is None or not np.any(forces.N < 0):
         return []
     for axis in ("major", "minor"):
-        given = getattr(member.buckling, f"{axis}_length")
+        given = getattr(member.said.buckling, f"{axis}_length")
         longest = max(end - start for start, end in member.span_lengths(axis))
         bends = np.any(getattr(forces, f"M_{axis}"))
         if given is not None and bends and given > longest * (1 + SAME_PLACE):
@@ -157,12 +159,12 @@ def _imposed_strains(job: Job, cases: LoadCases | None, forces: MemberForces) ->
     return [outside_row("change of temperature", str(job.loading), reason)]
 
 
-def _softened(job: Job, member: Member, forces: MemberForces, code: Standard) -> list[Row]:
+def _softened(job: Job, member: DesignMember, forces: MemberForces, code: Standard) -> list[Row]:
     """Return a row outside where compression softens a member more than its analysis takes."""
-    if not code.second_order.softens(job.design) or member.second_order != "analysed":
+    if not code.second_order.softens(job.design) or member.said.second_order != "analysed":
         return []
     squash = min(
-        member.as_if_all(section).strengths().Fy * section.A for _, _, section in member.stretches()
+        member.as_if_all(section).strengths.Fy * section.A for _, _, section in member.stretches
     )
     compression = code.second_order.level[job.method] * float(np.max(-forces.N, initial=0.0))
     if compression <= 0.5 * squash:
@@ -171,16 +173,16 @@ def _softened(job: Job, member: Member, forces: MemberForces, code: Standard) ->
     return [outside_row("second order", code.second_order.stiffness_clause, reason)]
 
 
-def _rotated_axes(member: Member, code: Standard) -> list[Row]:
+def _rotated_axes(member: DesignMember, code: Standard) -> list[Row]:
     """Return a row outside where the forces depend on how a turned section bends as a whole."""
-    turned = [section for _, _, section in member.stretches() if section.has_rotated_axes]
+    turned = [section for _, _, section in member.stretches if section.has_rotated_axes]
     strained = any(
         load.settlement is not None or load.temperature_difference is not None
-        for load in member.loads
+        for load in member.said.loads
     )
-    springs = any(s.spring or s.rotation_spring for s in member.supports)
-    analysed = member.second_order == "analysed"
-    if not turned or not (strained or springs or analysed or member.pieces):
+    springs = any(s.spring or s.rotation_spring for s in member.said.supports)
+    analysed = member.said.second_order == "analysed"
+    if not turned or not (strained or springs or analysed or member.said.pieces):
         return []
     reason = (
         f"{turned[0].name} has rotated principal axes, and is analysed about x and y apart: its "

@@ -15,18 +15,20 @@ from welbric.checking.verdicts import status_of
 from welbric.effects.forces import LoadCases, pattern_spans
 from welbric.inputs.deflection_limits import DeflectionLimit
 from welbric.inputs.job import Job
-from welbric.inputs.member import Member
 from welbric.loads import combinations as loading
+from welbric.members.design_member import DesignMember
 from welbric.members.segments import continuous_lengths
 from welbric.standards.standard import Standard
 
 
-def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Standard) -> list[Row]:
+def deflection_rows(
+    job: Job, member: DesignMember, cases: LoadCases | None, code: Standard
+) -> list[Row]:
     """Return the deflection checks of a member, one for each kind of limit and axis."""
     rows = []
     section = member.section
-    for kind in type(member.deflection).model_fields:
-        limits = getattr(member.deflection, kind)
+    for kind in type(member.said.deflection).model_fields:
+        limits = getattr(member.said.deflection, kind)
         if limits is None:
             continue
         name = f"deflection, {kind.replace('_', '-')}"
@@ -46,7 +48,7 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Sta
         if not combinations:
             continue
         for axis in ("major", "minor"):
-            camber = (member.camber or 0.0) if (kind, axis) == ("total", "major") else 0.0
+            camber = (member.said.camber or 0.0) if (kind, axis) == ("total", "major") else 0.0
             named = name if axis == "major" else f"{name}, minor axis"
             row = _deflection_row(member, cases, combinations, axis, limits, camber, named, clause)
             if row is not None:
@@ -55,7 +57,7 @@ def deflection_rows(job: Job, member: Member, cases: LoadCases | None, code: Sta
 
 
 def service_combinations(
-    job: Job, member: Member, cases: LoadCases, kind: str
+    job: Job, member: DesignMember, cases: LoadCases, kind: str
 ) -> list[loading.Combination]:
     """Return the service combinations of a kind, with live loads on patterns where asked for."""
     found = job.loading.service(kind, cases.present, cases.reversible)
@@ -63,14 +65,14 @@ def service_combinations(
     return job.loading.with_patterns(found, spans) if spans > 1 else found
 
 
-def alike_about_both_axes(member: Member) -> bool:
+def alike_about_both_axes(member: DesignMember) -> bool:
     """Whether what holds a member holds it alike about both axes, firmly."""
     major, minor = member.supports_about("major"), member.supports_about("minor")
     return major == minor and not any(s.spring or s.rotation_spring for s in major)
 
 
 def deflection_shape(
-    member: Member, cases: LoadCases, combinations: list[loading.Combination], axis: str
+    member: DesignMember, cases: LoadCases, combinations: list[loading.Combination], axis: str
 ) -> tuple[Any, Any]:
     """Return stations, shape (X,), and deflections there, shape (C, X); mm, downwards.
 
@@ -100,15 +102,15 @@ def deflection_shape(
     return x, own + np.where(own < 0, -1.0, 1.0) * np.abs(other)
 
 
-def held_laterally(member: Member) -> bool:
+def held_laterally(member: DesignMember) -> bool:
     """Whether both flanges are continuously restrained, so that bending about x is in its plane."""
     return all(
-        continuous_lengths(member, getattr(member.restraint, flange)) == [(0.0, member.length)]
+        continuous_lengths(member, flange) == ((0.0, member.length),)
         for flange in ("top", "bottom")
     )
 
 
-def from_chords(member: Member, axis: str, x: Any, shape: Any) -> Any:
+def from_chords(member: DesignMember, axis: str, x: Any, shape: Any) -> Any:
     """Return deflections less the straight line between the ends of each span.
 
     A free end has no chord: an overhang's line is the chord of the span beside it, carried on; a
@@ -145,7 +147,7 @@ def limit_ratio(limit: DeflectionLimit, delta: float, span: float) -> float:
 
 
 def _deflection_row(
-    member: Member,
+    member: DesignMember,
     cases: LoadCases,
     combinations: list[loading.Combination],
     axis: str,
@@ -157,7 +159,7 @@ def _deflection_row(
     x, shape = deflection_shape(member, cases, combinations, axis)
     shape = shape - 4 * camber * x * (member.length - x) / member.length**2
     worst_span: tuple[Any, ...] | None = None
-    if member.deflection_from == "chord":
+    if member.said.deflection_from == "chord":
         shape = from_chords(member, axis, x, shape)
     for start, end in member.span_lengths(axis):
         inside = np.flatnonzero((x >= start) & (x <= end))

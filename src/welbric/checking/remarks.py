@@ -8,8 +8,8 @@ import numpy as np
 
 from welbric.effects.forces import MemberForces
 from welbric.inputs.job import Job
-from welbric.inputs.member import Member
 from welbric.loads import combinations as loading
+from welbric.members.design_member import DesignMember
 from welbric.members.segments import (
     Segment,
     continuous_lengths,
@@ -28,11 +28,11 @@ SECOND_ORDER = {
 }
 
 
-def _never_in_compression(member: Member, forces: MemberForces) -> list[str]:
+def _never_in_compression(member: DesignMember, forces: MemberForces) -> list[str]:
     """Return the restraints of a flange that no combination compresses."""
     found = []
     for flange, sign in (("top", 1.0), ("bottom", -1.0)):
-        hold = getattr(member.restraint, flange)
+        hold = getattr(member.said.restraint, flange)
         named = hold is not None and hold.kind in {"every", "at", "loads"}
         if named and np.any(forces.M_major) and not np.any(sign * forces.M_major > 0):
             found.append(
@@ -41,11 +41,11 @@ def _never_in_compression(member: Member, forces: MemberForces) -> list[str]:
     return found
 
 
-def _off_centre(member: Member) -> list[str]:
+def _off_centre(member: DesignMember) -> list[str]:
     """Return where loads in the plane of the web would twist the member."""
     section = member.section
     off = abs(section.shear_x - section.x) > 1e-6 * section.surface
-    bends = any(load.line or load.area or load.point for load in member.loads)
+    bends = any(load.line or load.area or load.point for load in member.said.loads)
     if not (off and bends):
         return []
     return [
@@ -54,11 +54,11 @@ def _off_centre(member: Member) -> list[str]:
     ]
 
 
-def _patterns(job: Job, member: Member) -> list[str]:
+def _patterns(job: Job, member: DesignMember) -> list[str]:
     """Return what of the loads a pattern does not put on some spans only."""
-    if not member.pattern:
+    if not member.said.pattern:
         return []
-    cases = {load.case for load in member.loads}
+    cases = {load.case for load in member.said.loads}
     partly = loading.LIVE | ({"S"} if job.loading.has_partial_snow else set())
     found = []
     if not partly & cases:
@@ -71,87 +71,90 @@ def _patterns(job: Job, member: Member) -> list[str]:
     return found
 
 
-def _directions(member: Member) -> list[str]:
+def _directions(member: DesignMember) -> list[str]:
     """Return what is said of the direction of loads on a level member, where it changes nothing."""
     if abs(math.sin(member.slope)) > 1e-9:
         return []
     found = []
-    for number, load in enumerate(member.loads, 1):
+    for number, load in enumerate(member.said.loads, 1):
         if load.direction is not None or load.per == "plan length":
             found.append(f"load {number}: direction and per change nothing on a level member")
     return found
 
 
-def _without_effect(job: Job, member: Member) -> list[str]:
+def _without_effect(job: Job, member: DesignMember) -> list[str]:
     """Return what the member says that changes nothing, so that no input is lost in silence."""
     found = []
     for flange in ("top", "bottom"):
-        hold = getattr(member.restraint, flange)
-        if hold is None or hold.kind == "supports" or continuous_lengths(member, hold):
+        hold = getattr(member.said.restraint, flange)
+        if hold is None or hold.kind == "supports" or continuous_lengths(member, flange):
             continue
         if set(held_places(member, flange).values()) <= {"support"}:
             found.append(
                 f"the restraint of the {flange} flange ({hold.kind}) adds no place to the supports"
             )
-    lengths = [member.bearing, *(s.bearing for s in member.supports)]
+    lengths = [member.said.bearing, *(s.bearing for s in member.said.supports)]
     if any(lengths) and (
-        member.forces or not any(s.held and not s.clamped for s in member.supports_about("major"))
+        member.said.forces
+        or not any(s.held and not s.clamped for s in member.supports_about("major"))
     ):
         found.append("bearing: there is no reaction to look at")
     places = [s.at for s in member.supports_about("major") if s.held and not s.clamped]
-    places += [x for load in member.loads if load.point is not None for x in load.at or []]
-    for pair in member.bearing_stiffeners:
+    places += [x for load in member.said.loads if load.point is not None for x in load.at or []]
+    for pair in member.said.bearing_stiffeners:
         idle = [x for x in pair.at if all(abs(x - at) > 1e-6 * member.length for at in places)]
-        if idle or member.forces:
+        if idle or member.said.forces:
             found.append("bearing_stiffener: no reaction and no point load is known at its place")
-    if member.stiffeners is not None and member.stiffeners.width is None:
+    if member.said.stiffeners is not None and member.said.stiffeners.width is None:
         found.append(
             "stiffeners: their own width and thickness are not given, so they are not verified"
         )
-    if member.camber and member.deflection.total is None:
+    if member.said.camber and member.said.deflection.total is None:
         found.append("the camber has no total deflection limit to count against")
     found += _patterns(job, member) + _directions(member)
-    if member.second_order == "analysed":
+    if member.said.second_order == "analysed":
         for axis in ("major", "minor"):
-            given = getattr(member.buckling, f"{axis}_length")
+            given = getattr(member.said.buckling, f"{axis}_length")
             longest = max(end - start for start, end in member.span_lengths(axis))
             if (
                 given is not None
                 and given < longest
-                and any(load.axis == axis for load in member.loads)
+                and any(load.axis == axis for load in member.said.loads)
             ):
                 found.append(
                     f"buckling, {axis}_length: the analysed second order goes by the supports, not "
                     f'by this length; a [[member.support]] with axis = "{axis}" holds it in both'
                 )
-    warmed = any(load.temperature for load in member.loads)
-    if warmed and len(member.held_lengthwise) < 2 and not member.pieces:
+    warmed = any(load.temperature for load in member.said.loads)
+    if warmed and len(member.held_lengthwise) < 2 and not member.said.pieces:
         found.append(
             "a change of temperature of the whole depth presses nothing: one end is free to move "
             "lengthwise"
         )
-    if member.deflection_from == "chord" and not any(
-        getattr(member.deflection, kind) for kind in type(member.deflection).model_fields
+    if member.said.deflection_from == "chord" and not any(
+        getattr(member.said.deflection, kind) for kind in type(member.said.deflection).model_fields
     ):
         found.append("deflection_from: there is no deflection limit")
-    if member.braces:
+    if member.said.braces:
         found.append(
             "braces count in the critical load by eigenvalue (`segments`), not as restraints in "
             "the standard's checks"
         )
-    present = {load.case for load in member.loads} | ({"D"} if member.self_weight else set())
-    for kind in type(member.deflection).model_fields:
-        limited = getattr(member.deflection, kind) is not None and not member.forces
+    present = {load.case for load in member.said.loads} | (
+        {"D"} if member.said.self_weight else set()
+    )
+    for kind in type(member.said.deflection).model_fields:
+        limited = getattr(member.said.deflection, kind) is not None and not member.said.forces
         if limited and not job.loading.service(kind, present):
             found.append(f"the {kind} deflection limit has no load of its kind to look at")
     return found
 
 
-def _vertical(member: Member) -> list[str]:
+def _vertical(member: DesignMember) -> list[str]:
     """Return how loads act on a member that is not level."""
     if abs(math.sin(member.slope)) <= 1e-9:
         return []
-    own = [load for load in member.loads if load.line or load.area or load.point]
+    own = [load for load in member.said.loads if load.line or load.area or load.point]
     found = []
     if any(load.is_vertical(member.slope) for load in own):
         plan = any(load.per == "plan length" for load in own)
@@ -167,9 +170,9 @@ def _vertical(member: Member) -> list[str]:
     return found
 
 
-def _senses(member: Member) -> list[str]:
+def _senses(member: DesignMember) -> list[str]:
     """Return which cases are reversible, and how many combinations that makes of one."""
-    cases = sorted({load.case for load in member.loads if load.is_reversible})
+    cases = sorted({load.case for load in member.said.loads if load.is_reversible})
     if not cases:
         return []
     names = " and ".join(loading.name_of(case) for case in cases)
@@ -177,13 +180,13 @@ def _senses(member: Member) -> list[str]:
     return [f"{names} {'is' if len(cases) == 1 else 'are'} reversible: {count} senses are combined"]
 
 
-def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> list[str]:
+def notes(job: Job, member: DesignMember, parts: list[Segment], case: MemberCase) -> list[str]:
     """Return what a designer should know about the assumptions behind the rows."""
     show, code = job.display, standard(job.standard)
     found = []
-    if member.forces:
+    if member.said.forces:
         found.append("own weight is taken to be in the forces given")
-        for forces in member.forces:
+        for forces in member.said.forces:
             if forces.storey is not None:
                 s = forces.storey
                 shared = s.load * s.in_moment_frames
@@ -197,32 +200,34 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
     else:
         w = show.show(member.own_weight, "line_load")
         found.append(
-            f"own weight {w} included" if member.self_weight else f"own weight ({w}) not included"
+            f"own weight {w} included"
+            if member.said.self_weight
+            else f"own weight ({w}) not included"
         )
         found += _vertical(member) + _senses(member)
-    if member.pieces:
+    if member.said.pieces:
         lengths = (
             f"{s.name} from {show.show(a, 'length', 3)} to {show.show(b, 'length', 3)}"
-            for a, b, s in member.stretches()
+            for a, b, s in member.stretches
         )
         found.append(
             "; ".join(lengths) + "; each is checked with the largest effects of the segments it is "
             "in, and with the whole buckling lengths"
         )
-    if len(member.steel.bands_of(member.section.shape)) > 1:
+    if len(member.said.steel.bands_of(member.section.shape)) > 1:
         thickest = show.show(member.section.thickest, "dimension")
         Fy, Fu = (show.show(value, "stress") for value in (case.Fy, case.Fu))
-        words = f"{member.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}"
-        web = member.web_strengths()
-        if web is not None and web.Fy != case.Fy and member.web_steel is None:
+        words = f"{member.said.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}"
+        web = member.web_strengths
+        if web is not None and web.Fy != case.Fy and member.said.web_steel is None:
             thickness = show.show(member.section.tw, "dimension")
             words += f"; the web alone, {thickness}, would have {show.show(web.Fy, 'stress')}"
         found.append(words)
-    if member.web_steel is not None:
-        Fyw = member.web_steel.strengths(member.section.tw, member.section.shape).Fy
-        found.append(f"web of {member.web_steel}: Fy = {show.show(Fyw, 'stress')}")
+    if member.said.web_steel is not None:
+        Fyw = member.said.web_steel.strengths(member.section.tw, member.section.shape).Fy
+        found.append(f"web of {member.said.web_steel}: Fy = {show.show(Fyw, 'stress')}")
     bent = np.any(case.demand.M_major > 0)
-    if bent and member.restraint.top is None and member.restraint.bottom is None:
+    if bent and member.said.restraint.top is None and member.said.restraint.bottom is None:
         found.append(
             f"no restraint is given: both flanges are held at the supports only, "
             f"unbraced {show.show(max(part.unbraced for part in parts), 'length')}"
@@ -230,21 +235,21 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
     squeezed = np.any(case.demand.compression > 0)
     section = member.section
     if squeezed:
-        found.append(SECOND_ORDER[member.second_order])
+        found.append(SECOND_ORDER[member.said.second_order])
         for axis, K, L in (
             ("major", case.K_major, case.length_major),
             ("minor", case.K_minor, case.length_minor),
         ):
             ends = "–".join(member.ends_about(axis))
-            if getattr(member.buckling, f"{axis}_K") is not None:
+            if getattr(member.said.buckling, f"{axis}_K") is not None:
                 source = "given"
-            elif getattr(member.buckling, f"{axis}_length") is not None:
+            elif getattr(member.said.buckling, f"{axis}_length") is not None:
                 source = "between intermediate supports"
             elif member.buckles_as_a_whole(axis):
                 source = "of the whole member's elastic buckling"
             else:
                 source = f"{ends}, {code.length_factors(job.design)}"
-            between = axis == "minor" and member.buckling.minor_length is not None
+            between = axis == "minor" and member.said.buckling.minor_length is not None
             if between and member.length * (1 - 1e-6) > L:
                 P = float(np.max(case.demand.compression))
                 needs = [
@@ -268,7 +273,7 @@ def notes(job: Job, member: Member, parts: list[Segment], case: MemberCase) -> l
 LONG_CANTILEVER = 12.0  # depths; held at one flange it may then buckle before it yields
 
 
-def _towards_free_ends(job: Job, member: Member) -> list[str]:
+def _towards_free_ends(job: Job, member: DesignMember) -> list[str]:
     """Return which restraints of one flange do not count, as a free end lies beyond them."""
     found = []
     for held, free in towards_free_ends(member):
@@ -285,8 +290,8 @@ def _towards_free_ends(job: Job, member: Member) -> list[str]:
                     "moves about it; hold both flanges laterally"
                 )
         whole = [
-            any(a <= low and high <= b for a, b in continuous_lengths(member, hold))
-            for hold in (member.restraint.top, member.restraint.bottom)
+            any(a <= low and high <= b for a, b in continuous_lengths(member, flange))
+            for flange in ("top", "bottom")
         ]
         if whole[0] != whole[1] and high - low > LONG_CANTILEVER * member.section.d:
             found.append(
@@ -299,7 +304,7 @@ def _towards_free_ends(job: Job, member: Member) -> list[str]:
 
 def warnings(
     job: Job,
-    member: Member,
+    member: DesignMember,
     parts: list[Segment],
     case: MemberCase,
     code: Standard,
@@ -311,7 +316,7 @@ def warnings(
     squeezed = np.any(case.demand.compression > 0)
     found = _without_effect(job, member) + _towards_free_ends(job, member)
     for part in parts:
-        hold = getattr(member.restraint, part.flange, None)
+        hold = getattr(member.said.restraint, part.flange, None)
         length = part.unbraced
         most = length > 0.6 * member.length and hold is not None and hold.kind != "supports"
         if bent and most and length < member.length:

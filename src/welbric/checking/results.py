@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 
 from welbric.checking.verdicts import OK, OUTSIDE, OVER, badness
 from welbric.effects.forces import LoadCases, MemberForces
-from welbric.inputs.member import Member
+from welbric.members.design_member import DesignMember
 from welbric.members.segments import Segment
 from welbric.sections.table import Section
 from welbric.standards.case import MemberCase
@@ -131,7 +131,7 @@ class MemberResult:
     forces : MemberForces
     """
 
-    member: Member
+    member: DesignMember
     rows: list[Row]
     notes: list[str]
     segments: list[Segment]

@@ -311,7 +311,9 @@ NEEDS: tuple[Callable[[Any, Job], Document], ...] = (
 def working_document(job: Job, result: MemberResult, parts: Sequence[Part]) -> Document:
     """Return the step-by-step working of checks, a section each."""
     show, member = job.display, result.member
-    title = f"{member.mark}: {member.section_names}, {member.steel}, {job.standard} {job.method}"
+    title = (
+        f"{member.mark}: {member.section_names}, {member.said.steel}, {job.standard} {job.method}"
+    )
     blocks: list[Block] = [Title(title), Pairs(givens(result, show)), Notes(result.notes)]
     for number, part in enumerate(parts, 1):
         row = part.row

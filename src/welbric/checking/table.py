@@ -103,8 +103,8 @@ class CheckTable:
         return len(self.results)
 
     def __getitem__(self, mark: str) -> MemberResult:
-        member = self.job.member(mark)
-        return next(r for r in self.results if r.member is member)
+        found = self.job.member(mark).mark
+        return next(r for r in self.results if r.member.mark == found)
 
     def governing(self) -> dict[str, Row | None]:
         """Return the governing row of each member, by mark."""
@@ -223,11 +223,11 @@ def records(table: CheckTable) -> list[dict[str, Any]]:
             found.append(
                 {
                     "mark": result.member.mark,
-                    "role": result.member.role,
+                    "role": result.member.said.role,
                     "section": row.stretch.section.name
                     if row.stretch
                     else result.member.section_names,
-                    "steel": str(result.member.steel),
+                    "steel": str(result.member.said.steel),
                     "check": row.name,
                     "clause": row.clause,
                     "utilisation": row.utilisation,

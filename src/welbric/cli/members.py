@@ -182,10 +182,11 @@ def segments(
     from welbric.documents.blocks import paragraph
     from welbric.documents.records import as_csv as write_csv
     from welbric.files.jobs import load_job
+    from welbric.members.resolve import resolve
     from welbric.reports import documents
 
     whole = load_job(job)
-    member = whole.member(mark)
+    member = resolve(whole.member(mark))
     result = check_member(whole, member)
     rows = segment_rows(whole, member, result)
     needs: dict[str, Sequence[Any]] = {
@@ -195,7 +196,7 @@ def segments(
     }
     critical, why_not = None, ""
     try:
-        critical = lateral_buckling(whole, member, under)
+        critical = lateral_buckling(whole, mark, under)
     except InputError as error:
         if under is not None or to is not None:
             raise

@@ -20,9 +20,9 @@ from welbric.analysis.lateral_buckling import (
 from welbric.analysis.member_loads import LineLoad, PointLoad
 from welbric.effects.forces import applied, load_cases
 from welbric.errors import InputError
-from welbric.inputs.member import Member
 from welbric.inputs.restraints import Brace
 from welbric.loads.combinations import Combination
+from welbric.members.design_member import DesignMember
 from welbric.members.segments import (
     Segment,
     continuous_lengths,
@@ -96,7 +96,7 @@ class CriticalLoad:
 
 
 def critical_load(
-    member: Member,
+    member: DesignMember,
     combination: Combination,
     steel: Elasticity,
     bending_alone: bool = False,
@@ -106,7 +106,7 @@ def critical_load(
 
     Parameters
     ----------
-    member : Member
+    member : DesignMember
         Its supports hold it laterally and against twisting; its restraints hold the flanges they
         name; loads act where `on` says.
     combination : Combination
@@ -121,18 +121,18 @@ def critical_load(
     InputError
         If forces are given in place of loads, or a section is not symmetric about its web.
     """
-    if member.forces:
+    if member.said.forces:
         raise InputError(f"{member.mark}: the critical factor needs loads, not combined forces")
-    if member.hinges:
+    if member.said.hinges:
         raise InputError(f"{member.mark}: a member with hinges is outside this solution")
-    stretches = member.stretches()
+    stretches = member.stretches
     for _, _, one in stretches:
         if one.angle or abs(one.shear_x - one.x) > 1e-6 * one.surface:
             raise InputError(
                 f"{member.mark}: {one.name} is not symmetric about its web: outside this solution"
             )
         off = abs(one.shear_y - one.y) > 1e-6 * one.surface
-        if member.pieces and (off or abs(one.beta_major) > 1e-6 * one.surface):
+        if member.said.pieces and (off or abs(one.beta_major) > 1e-6 * one.surface):
             raise InputError(
                 f"{member.mark}: {one.name} is not symmetric about both axes: of several sections "
                 "this solution takes those that are"
@@ -141,7 +141,7 @@ def critical_load(
     E, G = steel.E, steel.G
     cases = load_cases(member, steel)
     heights = flange_heights(section)
-    holds = _holds(member, heights, member.braces if braces else [])
+    holds = _holds(member, heights, member.said.braces if braces else [])
     points, lines = _high_loads(member, combination, heights)
     stops = [*cases.axial.breaks, *(h.at for h in holds if isinstance(h, Hold))]
     stops += [end for _, end, _ in stretches]
@@ -247,7 +247,7 @@ def _of_segment(
 
 
 def _holds(
-    member: Member, heights: dict[str, float], braces: Sequence[Brace]
+    member: DesignMember, heights: dict[str, float], braces: Sequence[Brace]
 ) -> Sequence[Hold | AllAlong]:
     found: list[Hold | AllAlong] = []
     supports = {s.at: s for s in member.supports_about("minor") if s.held or s.clamped}
@@ -255,8 +255,8 @@ def _holds(
         found.append(Hold(at, u=support.held, twist=True, turn=support.clamped))
     places: dict[float, set[str]] = {}
     for flange in ("top", "bottom"):
-        hold = getattr(member.restraint, flange)
-        found += [AllAlong(heights[flange], *length) for length in continuous_lengths(member, hold)]
+        whole = continuous_lengths(member, flange)
+        found += [AllAlong(heights[flange], *length) for length in whole]
         for at, why in held_places(member, flange).items():
             if at not in supports and why not in {"twist held", "continuous"}:
                 places.setdefault(at, set()).add(flange)
@@ -265,7 +265,7 @@ def _holds(
             found.append(Hold(at, u=True, twist=True))
         else:
             found.append(Hold(at, height=heights[min(flanges)]))
-    for start, end in continuous_lengths(member, member.restraint.twist):
+    for start, end in continuous_lengths(member, "twist"):
         found += [Hold(at, twist=True) for at in np.linspace(start, end, 21)]
     found += [Hold(at, twist=True) for at in twist_places(member)]
     for brace in braces:
@@ -281,12 +281,12 @@ def _holds(
 
 
 def _high_loads(
-    member: Member, combination: Combination, heights: dict[str, float]
+    member: DesignMember, combination: Combination, heights: dict[str, float]
 ) -> tuple[list[tuple[float, float]], Callable[[Array], Array]]:
     """Return point loads times their heights, and a function for line loads times theirs."""
     points: list[tuple[float, float]] = []
     lines: list[tuple[LineLoad, float]] = []
-    for load in member.loads:
+    for load in member.said.loads:
         height = heights[load.on]
         for key, axis, one in applied(member, load):
             factor = key.factor(combination) * height

@@ -28,9 +28,9 @@ from welbric.analysis.member_loads import (
 from welbric.analysis.second_order import link_nodes, nodal_forces
 from welbric.inputs.actions import MemberLoad, Storey
 from welbric.inputs.job import Job
-from welbric.inputs.member import Member
 from welbric.loads import combinations as loading
 from welbric.loads.combinations import Combination
+from welbric.members.design_member import DesignMember
 from welbric.members.segments import Segment, twist_places
 from welbric.standards.case import Demand, Elasticity
 
@@ -151,18 +151,18 @@ class MemberForces:
     diagrams: dict[str, Diagram] | None = None
 
 
-def load_cases(member: Member, steel: Elasticity) -> LoadCases:
+def load_cases(member: DesignMember, steel: Elasticity) -> LoadCases:
     """Solve every load case of a member; its own weight is in the dead case.
 
     Parameters
     ----------
-    member : Member
+    member : DesignMember
     steel : Elasticity
     """
     by_case: dict[CaseKey, list[tuple[str, Load]]] = {}
-    if member.self_weight:
+    if member.said.self_weight:
         by_case[CaseKey("D", False)] = member.self_weight_loads()
-    for load in member.loads:
+    for load in member.said.loads:
         for key, axis, part in applied(member, load):
             by_case.setdefault(key, []).extend((axis, p) for p in imposed(part, member, steel))
     keys = list(by_case)
@@ -172,9 +172,9 @@ def load_cases(member: Member, steel: Elasticity) -> LoadCases:
         for axis in ("major", "minor")
     }
     supports = {axis: member.supports_about(axis) for axis in about}
-    places = [s.at for found in supports.values() for s in found] + member.hinges
-    stretches = member.stretches()
-    analysed = member.second_order == "analysed"
+    places = [s.at for found in supports.values() for s in found] + member.said.hinges
+    stretches = member.stretches
+    analysed = member.said.second_order == "analysed"
     nodes = np.zeros(0)
     if analysed:
         nodes = link_nodes(sorted({*member.span_lengths("major"), *member.span_lengths("minor")}))
@@ -190,7 +190,7 @@ def load_cases(member: Member, steel: Elasticity) -> LoadCases:
 
     def bent(axis: str) -> BeamResult:
         EI = steel.E * of_each(f"I_{axis}")
-        return beam.bend(breaks, about[axis] + units, supports[axis], EI, member.hinges)
+        return beam.bend(breaks, about[axis] + units, supports[axis], EI, member.said.hinges)
 
     major, minor = bent("major"), bent("minor")
     own, unit = slice(0, len(keys)), slice(len(keys), None)
@@ -200,10 +200,10 @@ def load_cases(member: Member, steel: Elasticity) -> LoadCases:
     return LoadCases(keys, major.taken(own), minor.taken(own), along, turned, links)
 
 
-def applied(member: Member, load: MemberLoad) -> Iterator[tuple[CaseKey, str, Load]]:
+def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, str, Load]]:
     """Yield the parts of a load with what each is solved with, and the axis it bends about."""
     far = 0.0 if member.held_lengthwise == [member.length] else member.length
-    spans = member.span_lengths("major") if member.pattern else []
+    spans = member.span_lengths("major") if member.said.pattern else []
     whole = CaseKey(load.case, load.is_reversible)
     for axis, one in load.expanded(member.length, far, member.slope):
         if load.case in loading.PATTERNED and isinstance(one, LineLoad | AxialLineLoad | Push
@@ -214,12 +214,12 @@ def applied(member: Member, load: MemberLoad) -> Iterator[tuple[CaseKey, str, Lo
             yield whole, axis, one
 
 
-def imposed(load: Load, member: Member, steel: Elasticity) -> list[Load]:
+def imposed(load: Load, member: DesignMember, steel: Elasticity) -> list[Load]:
     """Return a change of temperature as the strains and curvatures of each length; others alone."""
     if not isinstance(load, Warming):
         return [load]
     found: list[Load] = []
-    for start, end, section in member.stretches():
+    for start, end, section in member.stretches:
         a, b = max(start, load.start), min(end, load.end)
         if b > a:
             depth = section.I_x / section.Wel_top + section.I_x / section.Wel_bottom
@@ -229,15 +229,15 @@ def imposed(load: Load, member: Member, steel: Elasticity) -> list[Load]:
     return found
 
 
-def untwisted(member: Member) -> list[float]:
+def untwisted(member: DesignMember) -> list[float]:
     """Return the places that hold a member against twisting: its supports, and as it says."""
     held = [s.at for s in member.supports_about("minor") if s.held or s.clamped]
     return sorted({*held, *twist_places(member)})
 
 
-def pattern_spans(member: Member) -> int:
+def pattern_spans(member: DesignMember) -> int:
     """Return how many spans live loads are taken by, one where they act on all at once."""
-    return len(member.span_lengths("major")) if member.pattern else 1
+    return len(member.span_lengths("major")) if member.said.pattern else 1
 
 
 def span_by_span(
@@ -353,7 +353,7 @@ def without_trace(values: Array) -> Array:
 
 
 def given_forces(
-    member: Member, segments: Sequence[Segment], multiplier: Callable[[Storey], float]
+    member: DesignMember, segments: Sequence[Segment], multiplier: Callable[[Storey], float]
 ) -> MemberForces:
     """Return the forces that were combined elsewhere, straight between the values given.
 
@@ -361,19 +361,19 @@ def given_forces(
     """
     L = member.length
     lists = {
-        "N": [[-v for v in f.compression] or f.tension for f in member.forces],
-        "V_major": [f.shear_major for f in member.forces],
-        "M_major": [f.moment_major for f in member.forces],
-        "V_minor": [f.shear_minor for f in member.forces],
-        "M_minor": [f.moment_minor for f in member.forces],
-        "T": [f.torsion for f in member.forces],
+        "N": [[-v for v in f.compression] or f.tension for f in member.said.forces],
+        "V_major": [f.shear_major for f in member.said.forces],
+        "M_major": [f.moment_major for f in member.said.forces],
+        "V_minor": [f.shear_minor for f in member.said.forces],
+        "M_minor": [f.moment_minor for f in member.said.forces],
+        "T": [f.torsion for f in member.said.forces],
     }
     sway = {
-        "N": [[-v for v in f.sway_compression] for f in member.forces],
-        "M_major": [f.sway_moment_major for f in member.forces],
-        "M_minor": [f.sway_moment_minor for f in member.forces],
+        "N": [[-v for v in f.sway_compression] for f in member.said.forces],
+        "M_major": [f.sway_moment_major for f in member.said.forces],
+        "M_minor": [f.sway_moment_minor for f in member.said.forces],
     }
-    factors = [multiplier(f.storey) if f.storey else 1.0 for f in member.forces]
+    factors = [multiplier(f.storey) if f.storey else 1.0 for f in member.said.forces]
     counts = {len(values) for rows in [*lists.values(), *sway.values()] for values in rows
               if len(values) > 1}  # fmt: skip
     breaks = distinct(
@@ -396,7 +396,7 @@ def given_forces(
         # A storey beyond its critical load has no finite forces; those without sway have.
         scale = np.array(factors)[:, None]
         columns[name] = columns[name] + np.where(more != 0, more * np.where(more != 0, scale, 1), 0)
-    named = [Combination(f.name, {}, "given") for f in member.forces]
+    named = [Combination(f.name, {}, "given") for f in member.said.forces]
     return MemberForces(named, x, right, **columns)
 
 

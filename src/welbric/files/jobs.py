@@ -14,6 +14,7 @@ from pydantic import ValidationError
 from welbric.errors import InputError
 from welbric.inputs.descriptions import problems
 from welbric.inputs.job import Job
+from welbric.members.resolve import resolve_all
 
 if TYPE_CHECKING:
     from welbric.inputs.own_catalogues import OwnCatalogue
@@ -110,10 +111,15 @@ def parse_job(text: str, name: str = "job", folder: str | Path = ".") -> Job:
     context["sections"] = {k: s for one in catalogues for k, s in one.sections.items()}
     context["unusable"] = {k: words for one in catalogues for k, words in one.unusable.items()}
     try:
-        return Job.model_validate(data, context=context)
+        job = Job.model_validate(data, context=context)
     except ValidationError as error:
-        lines = [_with_mark(line, data) for line in problems(error, Job)]
-        raise InputError(*(f"{name}: {line}" for line in lines)) from None
+        found = problems(error, Job, {"member": marks_of(data)})
+        raise InputError(*found).under(file=name) from None
+    try:
+        resolve_all(job)
+    except InputError as error:
+        raise error.under(file=name) from None
+    return job
 
 
 def own_catalogues(entries: Any, name: str, folder: Path) -> list[OwnCatalogue]:
@@ -155,19 +161,12 @@ def _lower_first(text: str) -> str:
     return text[:1].lower() + text[1:]
 
 
-def _with_mark(line: str, data: dict[str, Any]) -> str:
-    """Put a member's mark beside its number: 'member 2' -> 'member 2 (FB1)'."""
+def marks_of(data: dict[str, Any]) -> list[str]:
+    """Return the marks of a job's members as they stand in the file, for messages."""
     members = data.get("member")
-    first, comma, rest = line.partition(", ")
-    if not comma or not first.startswith("member ") or not isinstance(members, list):
-        head, colon, tail = line.partition(": ")
-        first, comma, rest = head, colon, tail
-    number = first.removeprefix("member ")
-    if first.startswith("member ") and number.isdigit() and isinstance(members, list):
-        entry = members[int(number) - 1] if int(number) <= len(members) else None
-        if isinstance(entry, dict) and isinstance(entry.get("mark"), str):
-            return f"member {number} ({entry['mark'][:40]}){comma}{rest}"
-    return line
+    tables = members if isinstance(members, list) else []
+    marks = [table.get("mark") if isinstance(table, dict) else None for table in tables]
+    return [mark[:40] if isinstance(mark, str) else "" for mark in marks]
 
 
 def change_job(text: str, changes: dict[str, dict[str, Any]], folder: str | Path = ".") -> str:

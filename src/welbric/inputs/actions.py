@@ -19,7 +19,7 @@ from welbric.analysis.member_loads import (
     Torque,
     Warming,
 )
-from welbric.errors import did_you_mean
+from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.inputs.descriptions import (
     Described,
     Dimension,
@@ -107,11 +107,15 @@ class MemberLoad(Described):
         if kind in {"point", "moment", "settlement", "torque"} and self.at is None:
             raise ValueError(f'a {kind} needs the place it acts at: at = "10 ft"')
         if self.on != "shear centre" and self.axis == "minor":
-            raise ValueError("on: goes with loads that bend the member about its major axis")
+            raise InputError(
+                Problem("goes with loads that bend the member about its major axis", "on")
+            )
         if self.direction == "vertical" and self.axis == "minor":
-            raise ValueError("direction: a vertical load does not bend about the minor axis")
+            raise InputError(
+                Problem("a vertical load does not bend about the minor axis", "direction")
+            )
         if self.per == "plan length" and (self.direction == "across" or self.axis == "minor"):
-            raise ValueError("per: a load per plan length is vertical")
+            raise wrong("a load per plan length is vertical", "per")
         if kind == "line" and len(self.line or []) > 2:
             raise ValueError("line takes one value, or two for its start and its end")
         if kind == "end_moments" and len(self.end_moments or []) != 2:
@@ -119,7 +123,9 @@ class MemberLoad(Described):
         if self.reversible and self.case not in ("W", "E", "T"):
             raise ValueError("reversible goes with wind, earthquake and temperature only")
         if self.bearing is not None and (self.bearing <= 0 or self.axis == "minor"):
-            raise ValueError("bearing: is greater than zero, of a load about the major axis")
+            raise InputError(
+                Problem("is greater than zero, of a load about the major axis", "bearing")
+            )
         for name in ("compression", "tension"):
             if (getattr(self, name) or 0.0) < 0:
                 raise ValueError(f"{name} is given as a magnitude; use the other word, not a minus")
@@ -253,5 +259,5 @@ class CombinedForces(Described):
         if bool(sway) != (self.storey is not None):
             raise ValueError("forces of sidesway (sway_...) and the storey go together")
         if self.sway_compression and self.tension:
-            raise ValueError("sway_compression: goes with compression")
+            raise wrong("goes with compression", "sway_compression")
         return self

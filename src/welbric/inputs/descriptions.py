@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, ValidationInfo
 from pydantic_core import core_schema
 
-from welbric.errors import InputError, did_you_mean
+from welbric.errors import InputError, Problem, did_you_mean
 from welbric.units import KINDS, parse
 
 
@@ -76,14 +76,11 @@ class Described(BaseModel):
         except ValidationError as error:
             name = type(self).__name__.lower()
             who = f"{name} {data['mark']}" if data.get("mark") else name
-            raise InputError(*(f"{who}: {text}" for text in problems(error, type(self)))) from None
+            found = problems(error, type(self))
+            raise InputError(*(one.under(who) for one in found)) from None
 
     # Nested descriptions are validated in place, so that each finding keeps its whole address.
     __init__.__pydantic_base_init__ = True  # type: ignore[attr-defined]
-
-
-# Fields whose tables are read on their own.
-WHOLE = ("section", "steel", "web_steel", "design", "loading")
 
 
 def whole_schema(model: type[BaseModel]) -> dict[str, Any]:
@@ -118,11 +115,16 @@ class ReadOnItsOwn:
         return {"description": self.meaning, "anyOf": [{"type": "string"}, *tables]}
 
 
-def problems(error: ValidationError, model: type[BaseModel]) -> list[str]:
-    """Return each of pydantic's findings as 'field: what was given, what is accepted'."""
-    lines = []
+def problems(
+    error: ValidationError, model: type[BaseModel], names: Mapping[str, Sequence[str]] | None = None
+) -> list[Problem]:
+    """Return each of pydantic's findings: field, what was given, what is accepted.
+
+    ``names`` are those of the tables of a list, to stand beside their numbers.
+    """
+    lines: list[Problem] = []
     for found in error.errors():
-        where = location(found["loc"], error)
+        where = location(found["loc"], names or {})
         message = found["msg"].removeprefix("Value error, ").removeprefix("Assertion failed, ")
         given = found.get("input")
         kind = found["type"]
@@ -133,7 +135,7 @@ def problems(error: ValidationError, model: type[BaseModel]) -> list[str]:
             )
             if "?" not in message:
                 message += f"; known here: {', '.join(known)}"
-            where = location(found["loc"][:-1], error)
+            where = location(found["loc"][:-1], names or {})
         elif kind == "missing":
             message = "is missing"
         elif kind == "literal_error":
@@ -143,17 +145,10 @@ def problems(error: ValidationError, model: type[BaseModel]) -> list[str]:
             message += f"; accepted: {', '.join(choices)}"
         elif kind not in {"value_error"}:
             message = f"{_short(given)}: {message[0].lower()}{message[1:]}"
-        for line in message.split("\n"):
-            whole = kind == "value_error" and found["loc"] and found["loc"][-1] in WHOLE
-            told = within(where, line) if whole else f"{where}: {line}"
-            lines.append(told if where else line)
+        raised = found.get("ctx", {}).get("error")
+        said = raised.problems if isinstance(raised, InputError) else [Problem(message)]
+        lines += [one.under(*where) for one in said]
     return lines
-
-
-def within(where: str, line: str) -> str:
-    """Return a line of a part that was read on its own, which may begin with the field in it."""
-    inner = re.match(r"[A-Za-z_]\w*( \d+)?(, \w+( \d+)?)*: ", line)
-    return f"{where}{', ' if inner else ': '}{line}"
 
 
 def _short(value: object) -> str:
@@ -161,18 +156,20 @@ def _short(value: object) -> str:
     return text if len(text) <= 60 else text[:57] + "..."
 
 
-def location(loc: Sequence[int | str], error: ValidationError) -> str:
-    """Write a place in the description: ``member FB1, load 2, point``."""
+def location(loc: Sequence[int | str], names: Mapping[str, Sequence[str]]) -> list[str]:
+    """Return a place in the description: ``["member 1 (FB1)", "load 2", "point"]``."""
     words: list[str] = []
     for part in loc:
         if isinstance(part, int):
             if words:
-                words[-1] += f" {part + 1}"
+                own = names.get(words[-1], [])
+                name = own[part] if part < len(own) else ""
+                words[-1] += f" {part + 1} ({name})" if name else f" {part + 1}"
         elif part in {"members", "loads"}:
             words.append(part[:-1])
         elif not part.startswith(("function-", "list[", "float", "by ")):  # ways to read a field
             words.append(part)
-    return ", ".join(words)
+    return words
 
 
 def fields_at(model: type[BaseModel], loc: Sequence[int | str]) -> list[str]:

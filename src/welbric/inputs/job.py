@@ -13,8 +13,8 @@ from pydantic import (
     model_validator,
 )
 
-from welbric.errors import InputError, did_you_mean
-from welbric.inputs.descriptions import Described, within
+from welbric.errors import InputError, Problem, did_you_mean, wrong
+from welbric.inputs.descriptions import Described
 from welbric.inputs.member import Member, Role
 from welbric.inputs.options import ByStandard, options_of
 from welbric.inputs.rates import Carbon, Prices
@@ -60,7 +60,7 @@ def read_loading(value: Any, info: ValidationInfo) -> Loading:
     return Loading(found, options_of(found.options, rest, name))
 
 
-def _in_a_table(data: dict[str, Any]) -> list[str]:
+def _in_a_table(data: dict[str, Any]) -> list[Problem]:
     """Return what of a job stands in the table of a standard's choices, but was put outside it."""
     found = []
     tables = (("design", _design_models), ("loading", _loading_models))
@@ -69,7 +69,7 @@ def _in_a_table(data: dict[str, Any]) -> list[str]:
             continue
         for table, models in tables:
             if any(key in model.model_fields for model in models().values()):
-                found.append(f"{key}: stands in the [{table}] table")
+                found.append(Problem(f"stands in the [{table}] table", key))
     return found
 
 
@@ -119,15 +119,12 @@ class Job(Described):
     def _own_sections(cls, data: Any, info: ValidationInfo) -> Any:
         """Read the job's own sections first, for its members to name them."""
         if isinstance(data, dict) and (moved := _in_a_table(data)):
-            raise ValueError("\n".join(moved))
+            raise InputError(*moved)
         entries = (data.get("section") or data.get("sections")) if isinstance(data, dict) else None
         if entries and info.context is not None:
             from welbric.inputs.own_catalogues import read_tables
 
-            try:
-                found = read_tables(entries, info.context.get("bare_units", {}))
-            except InputError as error:
-                raise ValueError("\n".join(error.problems)) from None
+            found = read_tables(entries, info.context.get("bare_units", {}))
             info.context["sections"] = info.context.get("sections", {}) | found
         return data
 
@@ -153,39 +150,38 @@ class Job(Described):
     @model_validator(mode="after")
     def _distinct_marks(self, info: ValidationInfo) -> Job:
         self._own.update((info.context or {}).get("sections", {}))
-        found = []
-        found += self._loading_problems()
+        found = self._loading_problems()
         for number, member in enumerate(self.members, 1):
             try:
                 self.options_of(member, f"member {number} ({member.mark})")
             except InputError as error:
                 found += error.problems
         if not self.members:
-            found.append("member: the job has no members; add a [[member]] table")
+            found.append(Problem("the job has no members; add a [[member]] table", "member"))
         marks = [member.mark for member in self.members]
         for mark in sorted({mark for mark in marks if marks.count(mark) > 1}):
             places = [str(i) for i, m in enumerate(marks, 1) if m == mark]
-            found.append(f"member: the mark {mark!r} is used by members {' and '.join(places)}")
+            words = f"the mark {mark!r} is used by members {' and '.join(places)}"
+            found.append(Problem(words, "member"))
         if found:
-            raise ValueError("\n".join(found))
+            raise InputError(*found)
         return self
 
-    def _loading_problems(self) -> list[str]:
+    def _loading_problems(self) -> list[Problem]:
         """Return what does not go with the loading standard."""
         loading = self.loading.standard
         if self.method not in loading.methods:
-            return [f"design, method: {loading.id} has no combinations for {self.method}"]
+            words = f"{loading.id} has no combinations for {self.method}"
+            return [Problem(words, "design", "method")]
         cases = {load.case for member in self.members for load in member.loads}
-        words = loading.misfits(self.loading.options, self.method, cases)
-        found = [f"loading, {line}" for line in words]
+        wrong = loading.misfits(self.loading.options, self.method, cases)
+        found = [one.under("loading") for one in wrong]
         for member in self.members:
             for kind in type(member.deflection).model_fields:
                 if getattr(member.deflection, kind) and kind not in loading.service_kinds:
                     with_it = [one.id for one in LOADING.values() if kind in one.service_kinds]
-                    found.append(
-                        f"member {member.mark}, deflection, {kind}: goes with "
-                        f"{' or '.join(with_it)}, not with {loading.id}"
-                    )
+                    words = f"goes with {' or '.join(with_it)}, not with {loading.id}"
+                    found.append(Problem(words, f"member {member.mark}", "deflection", kind))
         return found
 
     def options_of(self, member: Member, who: str = "") -> Options:
@@ -198,16 +194,14 @@ class Job(Described):
         InputError
             If that standard has no such choice, or it does not go with the member.
         """
-        code, where = standard(self.standard), f"{who or f'member {member.mark}'}, design"
+        code, where = standard(self.standard), (who or f"member {member.mark}", "design")
         try:
             found = options_of(code.member_options, member.design, self.standard)
-        except ValueError as error:
-            raise InputError(*(within(where, line) for line in str(error).split("\n"))) from None
+        except InputError as error:
+            raise error.under(*where) from None
         if member.forces and code.by_eigenvalue(found):
-            raise InputError(
-                f"{where}, {code.moment_shape_symbol}: by eigenvalue it needs loads, not forces "
-                "combined elsewhere"
-            )
+            words = "by eigenvalue it needs loads, not forces combined elsewhere"
+            raise wrong(words, *where, code.moment_shape_symbol)
         return found
 
     @property

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Discriminator, Field, Tag, field_validator, model_validator
 
+from welbric.errors import InputError, Problem, wrong
 from welbric.inputs.descriptions import Area, Described, Dimension, Length
 from welbric.sections.table import Section
 
@@ -94,11 +95,13 @@ class Joint(Described):
         by_element = self.through in ("flange", "web", "leg")
         if self.slot is not None:
             if self.model_fields_set != {"slot"}:
-                raise ValueError("slot: goes alone")
+                raise wrong("goes alone", "slot")
             return self
         if self.welds is not None:
             if not by_element or self.model_fields_set != {"through", "welds"}:
-                raise ValueError("welds: go with through = 'flange', 'web' or 'leg' alone")
+                raise InputError(
+                    Problem("go with through = 'flange', 'web' or 'leg' alone", "welds")
+                )
             return self
         if (self.eccentricity is None) != (self.length is None):
             raise ValueError("eccentricity and length go together")
@@ -149,10 +152,12 @@ class Connection(Described):
         if self.net_area is not None and (self.holes or self.staggers):
             raise ValueError("give the net area, or the holes, not both")
         if self.staggers and not self.holes:
-            raise ValueError("staggers: go with holes")
+            raise wrong("go with holes", "staggers")
         joint = self.shear_lag
         if self.holes and isinstance(joint, Joint) and (joint.slot or joint.welds):
-            raise ValueError("holes: do not go with a slot, nor with transverse welds alone")
+            raise InputError(
+                Problem("do not go with a slot, nor with transverse welds alone", "holes")
+            )
         return self
 
 
@@ -173,7 +178,7 @@ class Pin(Described):
         if min(self.diameter, self.end, self.edge) <= 0:
             raise ValueError("diameter, end and edge are greater than zero")
         if self.hole < self.diameter:
-            raise ValueError("hole: is not smaller than the pin")
+            raise wrong("is not smaller than the pin", "hole")
         return self
 
 

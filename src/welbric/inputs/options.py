@@ -8,6 +8,7 @@ from typing import Annotated, Any, TypeVar
 from pydantic import BaseModel, ValidationError
 from pydantic_core import core_schema
 
+from welbric.errors import InputError, Problem
 from welbric.inputs.descriptions import problems, whole_schema
 from welbric.standards import STANDARDS, standard
 
@@ -19,18 +20,18 @@ def options_of(model: type[Model], value: Any, name: str) -> Model:
 
     Raises
     ------
-    ValueError
-        Of a line for each that is wrong, with the standard's name.
+    InputError
+        With each that is wrong, and the standard's name.
     """
     if isinstance(value, model):
         return value
     if isinstance(value, BaseModel):
-        raise ValueError(f"{type(value).__name__} are not what goes with {name}")
+        raise InputError(f"{type(value).__name__} are not what goes with {name}")
     try:
         return model.model_validate(value)
     except ValidationError as error:
-        lines = problems(error, model)
-        raise ValueError("\n".join(f"{line} ({name})" for line in lines)) from None
+        found = problems(error, model)
+        raise InputError(*(Problem(f"{one.text} ({name})", *one.path) for one in found)) from None
 
 
 class ByStandard:
@@ -60,13 +61,13 @@ def member_models() -> dict[str, Any]:
     return {name: standard(name).member_options for name in STANDARDS}
 
 
-def misplaced(keys: Iterable[str]) -> list[str]:
+def misplaced(keys: Iterable[str]) -> list[Problem]:
     """Return which unknown keys of a member are a standard's, and belong in its table."""
     strange = list(keys)
     if not strange:  # the usual: no standard is loaded for it
         return []
     choices = {key for model in member_models().values() for key in model.model_fields}
-    return [f"{key}: stands in the design table" for key in strange if key in choices]
+    return [Problem("stands in the design table", key) for key in strange if key in choices]
 
 
 def _table(value: Any, info: Any) -> dict[str, Any]:

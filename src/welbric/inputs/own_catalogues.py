@@ -15,7 +15,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from welbric.errors import InputError, did_you_mean
+from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.inputs.own_shapes import read_own_shape
 from welbric.sections.catalogues import folded
 from welbric.sections.reconcile import Difference
@@ -107,7 +107,7 @@ def _read(
             section, found = _entry(table, context)
         except InputError as error:
             for problem in error.problems:
-                field = problem.partition(":")[0]
+                field = problem.path[0] if problem.path else ""
                 wrong.append(f"{name}{where}{columns.get(field, '')}: {problem}")
             unusable[folded(str(table.get("name", "")))] = wrong[-1]
             continue
@@ -138,21 +138,21 @@ def _entry(table: dict[str, Any], context: dict[str, Any]) -> tuple[Section, lis
     """Return a section and what it states beside what its dimensions give."""
     own = dict(table)
     if not str(own.get("name", "")).strip():
-        raise InputError("name: is missing")
+        raise wrong("is missing", "name")
     own.setdefault("shape", "rolled I")
     stated: dict[str, float] = {}
-    found: list[str] = []
+    found: list[Problem] = []
     for key in [key for key in own if key in PROPERTIES and key not in DIMENSIONS]:
         kind = PROPERTIES[key][0]
         try:
             text = str(own.pop(key))
             stated[key] = parse(re.sub(r"\blbs?\b", "lbm", text) if key == "mass" else text, kind)
         except InputError as error:
-            found += [f"{key}: {problem}" for problem in error.problems]
+            found += error.under(key).problems
     try:
         section = read_own_shape(own, context)
-    except ValueError as error:
-        raise InputError(*found, *str(error).split("\n")) from None
+    except InputError as error:
+        raise InputError(*found, *error.problems) from None
     if found:
         raise InputError(*found)
     differences = []

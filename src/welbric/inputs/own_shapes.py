@@ -109,14 +109,14 @@ def read_own_shape(value: dict[str, Any], context: dict[str, Any] | None) -> Sec
 
     Raises
     ------
-    ValueError
-        With a line for each problem.
+    InputError
+        With each problem.
     """
     model = OwnOutline if value.get("shape") == "outline" else OwnShape
     try:
         return model.model_validate(value, context=context).section()
     except ValidationError as error:
-        raise ValueError("\n".join(problems(error, model))) from None
+        raise InputError(*problems(error, model)) from None
 
 
 def read_section(value: Any, info: ValidationInfo) -> Section:
@@ -139,10 +139,7 @@ def read_section(value: Any, info: ValidationInfo) -> Section:
         return listed[0].table()[listed[1]]
     from welbric.sections.built import section_in_words
 
-    try:
-        return section_in_words(value)
-    except InputError as error:
-        raise ValueError("\n".join(error.problems)) from None
+    return section_in_words(value)
 
 
 _MEANING = (

@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 from pydantic import Field, ValidationError, ValidationInfo, model_validator
 
-from welbric.errors import InputError
+from welbric.errors import InputError, Problem, wrong
 from welbric.inputs.descriptions import Described, Dimension, ReadOnItsOwn, Stress, problems
 from welbric.steels import Band, Steel, steel
 
@@ -23,14 +23,14 @@ class OwnBand(Described):
     @model_validator(mode="after")
     def _fits_together(self) -> OwnBand:
         if self.thickness is not None and self.thickness <= 0:
-            raise ValueError("thickness: is greater than zero")
+            raise wrong("is greater than zero", "thickness")
         _sound(self.Fy, self.Fu)
         return self
 
 
 def _sound(Fy: float, Fu: float) -> None:
     if not 0 < Fy <= Fu:
-        raise ValueError("Fy: is greater than zero and not greater than Fu")
+        raise wrong("is greater than zero and not greater than Fu", "Fy")
 
 
 class OwnSteel(Described):
@@ -49,7 +49,9 @@ class OwnSteel(Described):
             _sound(self.Fy, self.Fu)
         limits = [math.inf if b.thickness is None else b.thickness for b in self.bands]
         if any(low >= high for low, high in pairwise(limits)):
-            raise ValueError("bands: from thin to thick, only the last without a thickness")
+            raise InputError(
+                Problem("from thin to thick, only the last without a thickness", "bands")
+            )
         return self
 
     def steel(self) -> Steel:
@@ -76,9 +78,7 @@ def read_steel(value: Any, info: ValidationInfo) -> Steel:
         if isinstance(value, str):
             return steel(value)
     except ValidationError as error:
-        raise ValueError("\n".join(problems(error, OwnSteel))) from None
-    except InputError as error:
-        raise ValueError("\n".join(error.problems)) from None
+        raise InputError(*problems(error, OwnSteel)) from None
     raise ValueError(f'{value!r}: give a grade such as "A992", or {{Fy = "..", Fu = ".."}}')
 
 

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, WithJsonSchema, field_validator, model_validator
 
-from welbric.errors import did_you_mean
+from welbric.errors import did_you_mean, wrong
 from welbric.inputs.descriptions import (
     Described,
     Dimension,
@@ -121,13 +121,13 @@ class Brace(Described):
         if not given and not self.warping:
             raise ValueError("give a stiffness, a twist_stiffness or warping = true")
         if bool(self.at) != bool(at or self.warping):
-            raise ValueError("at: goes with a stiffness, a twist_stiffness or warping")
+            raise wrong("goes with a stiffness, a twist_stiffness or warping", "at")
         if not along and (self.start is not None or self.end is not None):
             raise ValueError("start and end: go with a stiffness along the member")
         if any(value <= 0 for value in given):
             raise ValueError("a stiffness is greater than zero")
         if self.on != "shear centre" and self.stiffness is None and self.stiffness_along is None:
-            raise ValueError("on: goes with a stiffness")
+            raise wrong("goes with a stiffness", "on")
         return self
 
 
@@ -171,9 +171,9 @@ class SupportAt(Described):
             if value is not None and value <= 0:
                 raise ValueError(f"{name}: a stiffness is greater than zero")
         if self.bearing is not None and self.bearing <= 0:
-            raise ValueError("bearing: a length is greater than zero")
+            raise wrong("a length is greater than zero", "bearing")
         if self.hold == "none" and self.spring is None and self.rotation_spring is None:
-            raise ValueError("hold: 'none' needs a spring or a rotation_spring")
+            raise wrong("'none' needs a spring or a rotation_spring", "hold")
         if self.spring is not None and self.hold != "none":
             raise ValueError('spring: goes with hold = "none"')
         if self.rotation_spring is not None and self.hold == "fixed":

@@ -17,7 +17,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 from numpy.typing import NDArray
 
-from welbric.errors import InputError, did_you_mean
+from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.sections.table import Section
 from welbric.units import KINDS, parse
 
@@ -155,7 +155,7 @@ def read_schedule(
             entries.append(_entry(line, row, heads, readers, steel))
         except InputError as error:
             bad[line] = "; ".join(error.problems)
-            problems += [f"{name}: line {line}: {problem}" for problem in error.problems]
+            problems += error.under(file=f"{name}: line {line}").problems
     if not body:
         raise InputError(f"{name}: has heads, but no rows")
     return Schedule(name, [first, *body], entries, problems, bad, heads, decimal_comma)
@@ -231,7 +231,7 @@ def _reader(key: str, unit: str, place: str, decimal_comma: bool) -> Reader:
     try:
         factor = parse(f"1 {unit}", kind) if unit else None
     except InputError as error:
-        raise InputError(f"{place}: {key}: {'; '.join(error.problems)}") from None
+        raise wrong("; ".join(error.problems), key, file=place) from None
 
     def quantity(cell: str) -> float:
         text = with_point(cell) if decimal_comma else cell
@@ -250,7 +250,7 @@ def _reader(key: str, unit: str, place: str, decimal_comma: bool) -> Reader:
         try:
             return quantity(cell)
         except InputError as error:
-            raise InputError(*(f"{key}: {problem}" for problem in error.problems)) from None
+            raise error.under(key) from None
 
     return named
 
@@ -277,7 +277,7 @@ def _number(key: str, decimal_comma: bool, cell: str) -> float:
     try:
         value = float(with_point(cell) if decimal_comma else cell)
     except InputError as error:
-        raise InputError(*(f"{key}: {problem}" for problem in error.problems)) from None
+        raise error.under(key) from None
     except ValueError:
         value = math.nan
     if not 0 < value < math.inf or (key == "shear_lag" and value > 1):
@@ -305,7 +305,7 @@ def _entry(line: int, row: list[str], heads: list[str], readers: list[Reader], s
         else:
             values[key] = found
     if not words.get("mark"):
-        problems.append("mark: is missing")
+        problems.append(Problem("is missing", "mark"))
     section = None
     Fy = Fu = math.nan
     grade = words.get("steel", steel)
@@ -315,7 +315,7 @@ def _entry(line: int, row: list[str], heads: list[str], readers: list[Reader], s
             band = _strengths(grade, words["section"])
             Fy, Fu = band
         elif "choose" not in words:
-            problems.append("section: is missing")
+            problems.append(Problem("is missing", "section"))
         else:
             steel_named(grade)
     except InputError as error:
@@ -357,15 +357,16 @@ def _misfits(values: dict[str, float], section: Section | None) -> list[str]:
         if key.endswith("length") and not 0 < values.get(key, 1.0) < 1e6:
             found.append(f"{key}: is greater than zero, and less than 1 km")
     if values.get("compression") and values.get("tension"):
-        found.append("compression, tension: one row has one of them")
+        found.append(Problem("one row has one of them", "compression", "tension"))
     forces = ("compression", "moment_major", "moment_minor", "torsion")
     needs = [key for key in forces if values.get(key)]
     if needs and "length" not in values:
-        found.append(f"length: is missing; {needs[0]} needs it")
+        found.append(Problem(f"is missing; {needs[0]} needs it", "length"))
     if ("net_area" in values) != ("shear_lag" in values):
         found.append("net_area and shear_lag go together")
     if section is not None and not 0 < values.get("net_area", 1.0) <= section.A * (1 + 1e-9):
-        found.append("net_area: is greater than zero, and not greater than the gross area")
+        words = "is greater than zero, and not greater than the gross area"
+        found.append(Problem(words, "net_area"))
     if not any(values.get(key) for key in FORCES):
         found.append("no force is given")
     return found

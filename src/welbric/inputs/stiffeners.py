@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, WithJsonSchema, model_validator
 
+from welbric.errors import wrong
 from welbric.inputs.descriptions import Described, Dimension, Length, Lengths, Stress
 
 
@@ -70,7 +71,7 @@ class BearingStiffeners(Described):
         if min(self.width, self.thickness) <= 0 or (self.Fy is not None and self.Fy <= 0):
             raise ValueError("width, thickness and Fy are greater than zero")
         if not 0 <= self.clip < self.width:
-            raise ValueError("clip: is not below zero, and less than the width")
+            raise wrong("is not below zero, and less than the width", "clip")
         return self
 
 

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from welbric.errors import Problem
 from welbric.loads import combinations as recipes
 from welbric.loads.combinations import Choices, Combination
 
@@ -68,7 +69,7 @@ class LoadingStandard:
     options: type[LoadingOptions]
     methods: tuple[str, ...]
     service_kinds: tuple[str, ...]
-    misfits: Callable[[LoadingOptions, str, set[str]], list[str]]
+    misfits: Callable[[LoadingOptions, str, set[str]], list[Problem]]
 
 
 @dataclass(frozen=True)
@@ -119,20 +120,20 @@ class Loading:
         )  # fmt: skip
 
 
-def _nothing(options: LoadingOptions, method: str, cases: set[str]) -> list[str]:
+def _nothing(options: LoadingOptions, method: str, cases: set[str]) -> list[Problem]:
     return []
 
 
-def _of_asce7(options: LoadingOptions, method: str, cases: set[str]) -> list[str]:
+def _of_asce7(options: LoadingOptions, method: str, cases: set[str]) -> list[Problem]:
     companion = getattr(options, "companion_live", 1.0)
     if method != "LRFD" and companion != 1.0:
-        return ["companion_live: goes with LRFD only (ASCE 7-22 2.3.1, exception 1)"]
+        return [Problem("goes with LRFD only (ASCE 7-22 2.3.1, exception 1)", "companion_live")]
     return []
 
 
-def _of_en1990(options: LoadingOptions, method: str, cases: set[str]) -> list[str]:
+def _of_en1990(options: LoadingOptions, method: str, cases: set[str]) -> list[Problem]:
     if "L" in cases and getattr(options, "live_category", None) is None:
-        return ["live_category: EN 1990 needs the category of the live load, A to G"]
+        return [Problem("EN 1990 needs the category of the live load, A to G", "live_category")]
     return []
 
 

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from itertools import pairwise
+from types import MappingProxyType
 
-from welbric.inputs.member import Member
 from welbric.inputs.restraints import FlangeRestraint
+from welbric.members.design_member import SAME_PLACE, DesignMember, once
 from welbric.sections.table import Section
-
-SAME_PLACE = 1e-6  # of the member's length
 
 
 @dataclass(frozen=True)
@@ -44,7 +44,8 @@ class Segment:
         return 0.0 if self.continuous else self.end - self.start
 
 
-def held_places(member: Member, flange: str) -> dict[float, str]:
+@once
+def held_places(member: DesignMember, flange: str) -> Mapping[float, str]:
     """Return the places where a flange is held laterally, in order, and what holds it there.
 
     A support holds both flanges, a spring or a free end neither; so does what keeps the member
@@ -55,17 +56,17 @@ def held_places(member: Member, flange: str) -> dict[float, str]:
     for support in member.supports_about("minor"):
         if support.held or support.clamped:
             places[support.at] = "support"
-    lateral = getattr(member.restraint, flange)
+    lateral = getattr(member.said.restraint, flange)
     named = _named_places(member, lateral, "restraint")
-    for x, why in named + _named_places(member, member.restraint.twist, "twist held"):
+    for x, why in named + _named_places(member, member.said.restraint.twist, "twist held"):
         x = min(max(x, 0.0), L)
         if all(abs(x - known) > SAME_PLACE * L for known in places):
             places[x] = why
-    return dict(sorted(places.items()))
+    return MappingProxyType(dict(sorted(places.items())))
 
 
 def by_length(
-    member: Member, hold: FlangeRestraint | None
+    member: DesignMember, hold: FlangeRestraint | None
 ) -> list[tuple[float, float, FlangeRestraint]]:
     """Return the start, the end and the restraint of each length: of the member, or its spans."""
     if hold is None:
@@ -76,13 +77,15 @@ def by_length(
     return [(a, b, one) for (a, b), one in zip(spans, hold.by_span, strict=True)]
 
 
-def continuous_lengths(member: Member, hold: FlangeRestraint | None) -> list[tuple[float, float]]:
-    """Return the lengths that a restraint holds without a gap, mm."""
-    return [(a, b) for a, b, one in by_length(member, hold) if one.kind == "continuous"]
+@once
+def continuous_lengths(member: DesignMember, flange: str) -> tuple[tuple[float, float], ...]:
+    """Return the lengths that a flange, or ``"twist"``, is held on without a gap, mm."""
+    hold = getattr(member.said.restraint, flange)
+    return tuple((a, b) for a, b, one in by_length(member, hold) if one.kind == "continuous")
 
 
 def _named_places(
-    member: Member, hold: FlangeRestraint | None, why: str
+    member: DesignMember, hold: FlangeRestraint | None, why: str
 ) -> list[tuple[float, str]]:
     """Return the places a restraint names, and what it is."""
     found: list[tuple[float, str]] = []
@@ -94,7 +97,7 @@ def _named_places(
         elif one.kind == "at":
             found += [(start + x, why) for x in one.at]
         elif one.kind == "loads":
-            points = [load for load in member.loads if load.point and load.axis == "major"]
+            points = [load for load in member.said.loads if load.point and load.axis == "major"]
             places = [x for load in points for x in load.at or []]
             found += [(x, "load") for x in places if start - slack <= x <= end + slack]
         elif one.kind == "continuous" and hold is not one:
@@ -102,23 +105,25 @@ def _named_places(
     return found
 
 
-def twist_places(member: Member) -> list[float]:
+@once
+def twist_places(member: DesignMember) -> tuple[float, ...]:
     """Return the places between supports that cannot twist, mm."""
-    return sorted({x for x, _ in _named_places(member, member.restraint.twist, "")})
+    return tuple(sorted({x for x, _ in _named_places(member, member.said.restraint.twist, "")}))
 
 
-def segments(member: Member) -> list[Segment]:
+def segments(member: DesignMember) -> list[Segment]:
     """Return the segments of both flanges, from start to end."""
     top, bottom = _segments_of(member, "top"), _segments_of(member, "bottom")
     alike = [(s.start, s.end, s.continuous) for s in top] == [
         (s.start, s.end, s.continuous) for s in bottom
     ]
-    if alike and all(has_like_flanges(section) for _, _, section in member.stretches()):
+    if alike and all(has_like_flanges(section) for section in member.sections):
         return [replace(segment, flange="both") for segment in top]
-    return top + bottom
+    return [*top, *bottom]
 
 
-def towards_free_ends(member: Member) -> list[tuple[float, float]]:
+@once
+def towards_free_ends(member: DesignMember) -> tuple[tuple[float, float], ...]:
     """Return the last place that holds both flanges laterally, and the free end beyond it.
 
     What holds one flange between them, or keeps the member from twisting there, does not end a
@@ -132,18 +137,19 @@ def towards_free_ends(member: Member) -> list[tuple[float, float]]:
         if here and {why, *here} != {"twist held"}:
             both.append(x)
     if not both:
-        return []
+        return ()
     ends = [(both[0], 0.0), (both[-1], member.length)]
-    return [(held, free) for held, free in ends if abs(free - held) > slack]
+    return tuple((held, free) for held, free in ends if abs(free - held) > slack)
 
 
-def counting_places(member: Member, flange: str) -> dict[float, str]:
+@once
+def counting_places(member: DesignMember, flange: str) -> Mapping[float, str]:
     """Return the places of `held_places` that end a segment of the flange."""
-    places = held_places(member, flange)
+    places = dict(held_places(member, flange))
     for held, free in towards_free_ends(member):
         low, high = sorted((held, free))
         places = {x: why for x, why in places.items() if not low <= x <= high or x == held}
-    return places
+    return MappingProxyType(places)
 
 
 def has_like_flanges(section: Section) -> bool:
@@ -152,10 +158,10 @@ def has_like_flanges(section: Section) -> bool:
     return fibres and abs(section.shear_y - section.y) <= 1e-9 * section.surface
 
 
-def _segments_of(member: Member, flange: str) -> list[Segment]:
+@once
+def _segments_of(member: DesignMember, flange: str) -> tuple[Segment, ...]:
     L = member.length
-    holds = (getattr(member.restraint, flange), member.restraint.twist)
-    whole = [length for hold in holds for length in continuous_lengths(member, hold)]
+    whole = [length for of in (flange, "twist") for length in continuous_lengths(member, of)]
     places = counting_places(member, flange)
     stops = sorted({0.0, L, *places, *(x for length in whole for x in length)})
     found: list[Segment] = []
@@ -168,4 +174,4 @@ def _segments_of(member: Member, flange: str) -> list[Segment]:
             continue
         held = (places.get(start, "free end"), places.get(end, "free end"))
         found.append(Segment(flange, start, end, *held, free_tip="free end" in held))
-    return found
+    return tuple(found)

@@ -34,10 +34,10 @@ def check_document(table: CheckTable) -> dict[str, Any]:
         members.append(
             {
                 "mark": result.member.mark,
-                "role": result.member.role,
-                "fingerprint": fingerprint(table.job, result.member),
+                "role": result.member.said.role,
+                "fingerprint": fingerprint(table.job, result.member.said),
                 "section": result.member.section_names,
-                "steel": str(result.member.steel),
+                "steel": str(result.member.said.steel),
                 "verdict": result.status,
                 "utilisation": result.utilisation,
                 "governing": row.name if row else None,

@@ -26,9 +26,9 @@ from welbric.errors import InputError
 from welbric.files.jobs import save_bytes
 from welbric.inputs.actions import MemberLoad
 from welbric.inputs.job import Job
-from welbric.inputs.member import Member
 from welbric.inputs.restraints import FlangeRestraint
 from welbric.loads import combinations as loading
+from welbric.members.design_member import DesignMember
 from welbric.members.segments import continuous_lengths, held_places
 from welbric.units import DisplayUnits, digits
 
@@ -63,7 +63,7 @@ def draw(table: CheckTable, mark: str) -> Figure:
     axes = figure.subplots(len(heights), 1, sharex=True, gridspec_kw={"height_ratios": heights})
     axes = np.atleast_1d(axes)
     row = result.governing
-    words = f"{member.mark}   {member.role}, {member.section_names}, {member.steel}"
+    words = f"{member.mark}   {member.said.role}, {member.section_names}, {member.said.steel}"
     if row is not None:
         words += "\n" if len(words) > 60 else "   ·   "
         words += f"utilisation {ratio(row.utilisation)} in {row.name} ({row.clause})"
@@ -171,7 +171,7 @@ def _panel(title: str, kind: str, x: Any, values: Any, governing: int, name: str
 
 def draw_panel(
     ax: Axes,
-    member: Member,
+    member: DesignMember,
     show: DisplayUnits,
     *,
     title: str,
@@ -267,9 +267,9 @@ def quiet(ax: Axes) -> None:
     ax.set_axisbelow(True)
 
 
-def _load_rows(member: Member) -> int:
+def _load_rows(member: DesignMember) -> int:
     """Return how many rows of line loads stand above the member."""
-    return sum(load.line is not None or load.area is not None for load in member.loads)
+    return sum(load.line is not None or load.area is not None for load in member.said.loads)
 
 
 def draw_member(ax: Axes, result: MemberResult, show: DisplayUnits) -> Axes:
@@ -288,10 +288,10 @@ def draw_member(ax: Axes, result: MemberResult, show: DisplayUnits) -> Axes:
         kind = "pinned" if support.held else "spring"
         words = "fixed" if support.clamped else "" if support.held else "spring"
         _draw_support(ax, support.at / unit, words, kind, 1, L)
-    hinges = [x / unit for x in member.hinges]
+    hinges = [x / unit for x in member.said.hinges]
     ax.plot(hinges, [0.5] * len(hinges), "o", ms=9, mfc="white", mec=INK, mew=1.6, zorder=6)
     top = depth + 0.8
-    for load in member.loads:
+    for load in member.said.loads:
         top = _draw_load(ax, load, member, show, top, step, L)
     ax.set_ylim(-2.3, top + 0.4)
     ax.set_xlim(-0.06 * L, 1.06 * L)
@@ -300,15 +300,17 @@ def draw_member(ax: Axes, result: MemberResult, show: DisplayUnits) -> Axes:
         ax.spines[side].set_visible(False)
     ax.tick_params(axis="x", length=0)
     held = "; ".join(_restraint_words(member, show))
-    weight = "own weight included" if member.self_weight else "own weight not included"
-    if member.forces:
+    weight = "own weight included" if member.said.self_weight else "own weight not included"
+    if member.said.forces:
         weight = "forces combined elsewhere"
     caption = "\n".join(textwrap.wrap(f"{held}; {weight}", 150))
     ax.text(0.5 * L, -2.2, _plain(caption), fontsize=8.5, color=INK, ha="center", va="bottom")
     return ax
 
 
-def _held(member: Member, flange: str, hold: FlangeRestraint | None, show: DisplayUnits) -> str:
+def _held(
+    member: DesignMember, flange: str, hold: FlangeRestraint | None, show: DisplayUnits
+) -> str:
     if hold is None or hold.kind == "supports":
         return "at supports only"
     if hold.kind == "continuous":
@@ -316,19 +318,19 @@ def _held(member: Member, flange: str, hold: FlangeRestraint | None, show: Displ
     if hold.kind == "every":
         return f"every {show.show(hold.every or 0.0, 'length', 3)}"
     inner = [x for x, why in held_places(member, flange).items() if why != "support"]
-    of_a_span = hold is not getattr(member.restraint, flange) and hold.kind == "at"
+    of_a_span = hold is not getattr(member.said.restraint, flange) and hold.kind == "at"
     return f"at {_places(hold.at if of_a_span else inner, show)}"
 
 
-def _restraint_words(member: Member, show: DisplayUnits) -> list[str]:
+def _restraint_words(member: DesignMember, show: DisplayUnits) -> list[str]:
     words = []
     for flange in ("top", "bottom"):
-        hold = getattr(member.restraint, flange)
+        hold = getattr(member.said.restraint, flange)
         parts = hold.by_span if hold is not None and hold.kind == "by_span" else [hold]
         said = [_held(member, flange, one, show) for one in parts]
         of_spans = " (by span)" if len(parts) > 1 else ""
         words.append(f"{flange} flange held {', '.join(said)}{of_spans}")
-    if braces := sorted({x for brace in member.braces for x in brace.at}):
+    if braces := sorted({x for brace in member.said.braces for x in brace.at}):
         words.append(f"elastic braces at {_places(braces, show)}")
     return words
 
@@ -337,10 +339,10 @@ def _places(places: Sequence[float], show: DisplayUnits) -> str:
     return " and ".join(show.show(x, "length", 3) for x in places) or "supports only"
 
 
-def _draw_restraints(ax: Axes, member: Member, unit: float, depth: float) -> None:
+def _draw_restraints(ax: Axes, member: DesignMember, unit: float, depth: float) -> None:
     for flange, y in (("top", depth), ("bottom", 0.0)):
-        hold = getattr(member.restraint, flange)
-        whole = continuous_lengths(member, hold)
+        hold = getattr(member.said.restraint, flange)
+        whole = continuous_lengths(member, flange)
         for start, end in whole:
             ax.plot([start / unit, end / unit], [y, y], color=HOLD, lw=6, alpha=0.55, zorder=2)
         if whole and hold.kind == "continuous":
@@ -349,7 +351,7 @@ def _draw_restraints(ax: Axes, member: Member, unit: float, depth: float) -> Non
         ax.plot(places, [y] * len(places), "D", color=HOLD, ms=6, mec=INK, mew=0.7, zorder=5)
 
 
-def _end_words(member: Member, x: float, end: str) -> str:
+def _end_words(member: DesignMember, x: float, end: str) -> str:
     """Name an end, and for a member that stands or hangs, which one it is."""
     if abs(member.slope) < 0.8:
         return end
@@ -392,7 +394,7 @@ def _in_words(load: MemberLoad, show: DisplayUnits) -> str:
 def _draw_load(
     ax: Axes,
     load: Any,
-    member: Member,
+    member: DesignMember,
     show: DisplayUnits,
     top: float,
     step: float,

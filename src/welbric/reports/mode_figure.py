@@ -13,7 +13,7 @@ from welbric.checking.check import check_member
 from welbric.effects.critical_load import CriticalLoad
 from welbric.errors import InputError
 from welbric.inputs.job import Job
-from welbric.inputs.member import Member
+from welbric.members.design_member import DesignMember
 from welbric.reports.figures import GOVERNING, INK, LOAD, draw_member, quiet, write_figure
 from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
@@ -83,7 +83,7 @@ def draw_mode(ax: Axes, critical: CriticalLoad, show: DisplayUnits) -> Axes:
     return ax
 
 
-def save_mode(job: Job, member: Member, critical: CriticalLoad, path: str | Path) -> None:
+def save_mode(job: Job, member: DesignMember, critical: CriticalLoad, path: str | Path) -> None:
     """Draw a member, its segments and its mode into a PNG, SVG or PDF file.
 
     Raises
@@ -103,7 +103,9 @@ def save_mode(job: Job, member: Member, critical: CriticalLoad, path: str | Path
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     top, middle, bottom = figure.subplots(3, 1, height_ratios=[1.6, 1.3, 1.0])
-    words = f"{member.mark}   {member.section_names}, {member.steel}   ·   {critical.combination}"
+    words = (
+        f"{member.mark}   {member.section_names}, {member.said.steel}   ·   {critical.combination}"
+    )
     if np.isfinite(critical.factor):
         words += f" buckles it laterally at {digits(critical.factor)} times"
     figure.suptitle(

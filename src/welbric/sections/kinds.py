@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.errors import InputError, did_you_mean
+from welbric.errors import did_you_mean, wrong
 from welbric.sections import i_shape
 from welbric.sections.table import DENSITY, Section, SectionTable
 
@@ -125,7 +125,7 @@ def kind(shape: str) -> Kind:
     """
     if shape not in KINDS:
         hint = did_you_mean(shape, KINDS)
-        raise InputError(f"shape: no shape {shape!r}{hint}; known: {', '.join(KINDS)}")
+        raise wrong(f"no shape {shape!r}{hint}; known: {', '.join(KINDS)}", "shape")
     return KINDS[shape]
 
 
@@ -177,17 +177,14 @@ def own_section(shape: str, name: str, sizes: Mapping[str, float]) -> Section:
     wanted = kind(shape)
     missing = [size for size in wanted.sizes if size not in sizes]
     if missing:
-        raise InputError(
-            f"{missing[0]}: is missing; {article(shape)} {shape} has {', '.join(wanted.sizes)}"
-        )
+        has = f"{article(shape)} {shape} has {', '.join(wanted.sizes)}"
+        raise wrong(f"is missing; {has}", missing[0])
     for size in sizes:
         if size not in (*wanted.sizes, *wanted.optional):
             known = (*wanted.sizes, *wanted.optional)
-            raise InputError(
-                f"{size}: {article(shape)} {shape} has none; it has {', '.join(known)}"
-            )
+            raise wrong(f"{article(shape)} {shape} has none; it has {', '.join(known)}", size)
     for size, value in sizes.items():
         if not (value > 0 if size in wanted.sizes and size != "slope" else value >= 0):
             rule = "greater than zero" if size in wanted.sizes else "not less than zero"
-            raise InputError(f"{size}: {value:.4g} mm is given; it is {rule}")
+            raise wrong(f"{value:.4g} mm is given; it is {rule}", size)
     return table_of(shape, [name], **{key: [value] for key, value in sizes.items()})[0]

@@ -121,7 +121,7 @@ class Sizing:
 
     def __repr__(self) -> str:
         found = self.chosen.section.name if self.chosen else "nothing passes"
-        return f"<{self.member.mark}: {self.member.section_names} -> {found}>"
+        return f"<{self.member.mark}: {self.before.member.section_names} -> {found}>"
 
     def _is_level(self, candidate: Candidate) -> bool:
         """Whether a section is as deep as one used elsewhere."""

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from welbric.checking.check import check_member, segment_rows
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.job import Job
+from welbric.members.resolve import resolve
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import USUAL
 from welbric.standards import standard as standard_of
@@ -175,10 +176,11 @@ def curves_of_member(
     if member.pieces:
         raise InputError(f"{mark}: a member of several sections has no curve")
     wanted: list[tuple[float, float, str]] = []
-    result = check_member(job, member)
+    stands = resolve(member)
+    result = check_member(job, stands)
     if of == "bending":
         symbol = standard_of(job.standard).moment_shape_symbol
-        for row in segment_rows(job, member, result):
+        for row in segment_rows(job, stands, result):
             if math.isfinite(row.moment) and row.moment > 0:
                 wanted.append(
                     (row.segment.unbraced, row.moment, f"{symbol} {row.moment_shape:.2f}")

@@ -19,6 +19,7 @@ from welbric.inputs.job import Job
 from welbric.inputs.member import Member
 from welbric.inputs.restraints import FlangeRestraint
 from welbric.loads.combinations import CASES
+from welbric.members.resolve import resolve
 from welbric.sections.built import I_SHAPES, plated
 from welbric.standards import standard
 from welbric.steels import Band, Steel
@@ -133,7 +134,7 @@ def reserve(
     if question == "plate":
         return _least(job, _by_plate(member, on, width), 0.0, 4 * _flange(member), question)
     if question == "yield stress":
-        Fu = member.strengths().Fu
+        Fu = resolve(member).strengths.Fu
         return _least(job, _by_strength(member), 0.1 * Fu, Fu, question)
     changed, low, start, high = _variants(member, question, case)
     said = _spaced(member)[1] if question == "spacing" else ""
@@ -141,10 +142,10 @@ def reserve(
     values = np.unique([*np.geomspace(low, high, STEPS), start, *jumps])
     # Neither restraints nor buckling lengths change what the loads do.
     same = question in ("spacing", "buckling length") and not member.forces
-    cases = load_cases(member, standard(job.standard).elasticity) if same else None
+    cases = load_cases(resolve(member), standard(job.standard).elasticity) if same else None
 
     def checked(x: float) -> MemberResult:
-        return check_member(job, changed(x), cases)
+        return check_member(job, resolve(changed(x)), cases)
 
     results = [checked(float(x)) for x in values]
     passing = [result.status == OK for result in results]
@@ -199,11 +200,12 @@ def _jumps(job: Job, member: Member, question: str) -> list[float]:
     """
     if question == "spacing":
         L = member.length
-        forces = check_member(job, member).forces
+        stands = resolve(member)
+        forces = check_member(job, stands).forces
         M, x = forces.M_major, forces.x
         peaks = [float(x[i]) for i in np.unique([*M.argmax(axis=1), *M.argmin(axis=1)])]
         points = [x for load in member.loads if load.point for x in load.at or []]
-        places = [L, *(s.at for s in member.supports_about("minor")), *points, *peaks]
+        places = [L, *(s.at for s in stands.supports_about("minor")), *points, *peaks]
         distinct = sorted({round(place / L, 6) for place in places} - {0.0})[:MOST_PLACES]
         critical = {L * p / i for p in distinct for i in range(1, FINEST + 1) if p / i > 1 / FINEST}
     elif question == "span":
@@ -223,7 +225,7 @@ def _least(
     values = np.linspace(low, high, STEPS)
 
     def checked(x: float) -> MemberResult:
-        return check_member(job, changed(x))
+        return check_member(job, resolve(changed(x)))
 
     results = [checked(float(x)) for x in values]
     passing = [result.status == OK for result in results]
@@ -261,7 +263,7 @@ def _refined(
 def _by_strength(member: Member) -> Callable[[float], Member]:
     if member.pieces or member.web_steel is not None:
         raise InputError(f"{member.mark}: has several sections or steels; one is needed")
-    Fu = member.strengths().Fu
+    Fu = resolve(member).strengths.Fu
 
     def stronger(Fy: float) -> Member:
         steel = Steel(f"steel with Fy = {Fy:.4g} MPa", (Band(math.inf, Fy, Fu),))

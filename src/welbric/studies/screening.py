@@ -30,6 +30,8 @@ from welbric.effects.forces import (
 from welbric.errors import InputError
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member
+from welbric.members.design_member import DesignMember
+from welbric.members.resolve import resolve
 from welbric.members.segments import has_like_flanges, segments
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import standard
@@ -86,17 +88,19 @@ def looks(job: Job, member: Member, sections: Sequence[Section]) -> dict[str, Lo
     found: dict[str, Look] = {}
     for (shape, _), some in alike.items():
         if shape in code.shapes:
-            found |= _of_shape(job, member, some, code)
+            found |= _of_shape(job, resolve(member), some, code)
     return found
 
 
-def _of_shape(job: Job, member: Member, sections: list[Section], code: Standard) -> dict[str, Look]:
+def _of_shape(
+    job: Job, member: DesignMember, sections: list[Section], code: Standard
+) -> dict[str, Look]:
     if sections[0].shape == "outline":  # whose corners are each one's own
         return {}
     known, strengths = [], []
     for section in sections:
         try:
-            band = member.steel.strengths(section.thickest, section.shape)
+            band = member.said.steel.strengths(section.thickest, section.shape)
         except InputError:
             continue
         known.append(section)
@@ -108,7 +112,7 @@ def _of_shape(job: Job, member: Member, sections: list[Section], code: Standard)
     light, heavy = (_weighing(member, first, mass) for mass in (low, max(high, low * 1.5)))
     parts = segments(light)
     limits: list[tuple[str, str, float, float]] = []  # of deflections: name, clause, a, b
-    if member.forces:
+    if member.said.forces:
         forces, slopes = given_forces_of(job, light, parts), None
     else:
         forces, slopes, limits = _two_analyses(job, light, heavy, parts, code)
@@ -161,14 +165,14 @@ def _of_shape(job: Job, member: Member, sections: list[Section], code: Standard)
     return found
 
 
-def _weighing(member: Member, section: Section, mass: float) -> Member:
+def _weighing(member: DesignMember, section: Section, mass: float) -> DesignMember:
     """Return a member with a section that weighs something else."""
     own = Section(section.shape, section.name, section.properties | {"mass": mass})
-    return member.model_copy(update={"section": own})
+    return member.as_if_all(own)
 
 
 def _two_analyses(
-    job: Job, light: Member, heavy: Member, parts: Any, code: Standard
+    job: Job, light: DesignMember, heavy: DesignMember, parts: Any, code: Standard
 ) -> tuple[MemberForces, dict[str, Any], list[tuple[str, str, float, float]]]:
     """Return the forces under the lesser weight, what each unit of mass adds, and deflections."""
     solved = [load_cases(one, code.elasticity) for one in (light, heavy)]
@@ -190,7 +194,7 @@ def _two_analyses(
     limits = []
     for row in rows[0]:
         second = by_name.get(row.name, math.nan)
-        plain = not light.camber and not light.section.has_rotated_axes
+        plain = not light.said.camber and not light.section.has_rotated_axes
         if math.isfinite(row.utilisation) and math.isfinite(second) and plain:
             slope = (second - row.utilisation) / more
             limits.append(
@@ -201,7 +205,7 @@ def _two_analyses(
 
 def _demands(
     forces: MemberForces, slopes: Any, low: float, some: list[Section], parts: Any,
-    member: Member, form: tuple[int, int, int],
+    member: DesignMember, form: tuple[int, int, int],
 ) -> tuple[Demand, MemberForces]:  # fmt: skip
     """Return the demands of every section, shape (S, C, G), and the forces one under another."""
     S, C, _ = form
@@ -218,7 +222,7 @@ def _demands(
     panels = panels_of(member)
     end_panels = panels.end_panels if panels and panels.ends_differ else 0.0
     demand = segment_demand(many, parts, end_panels, with_places=False).demand
-    if len(member.span_lengths("major")) > 1 or len(member.span_lengths("minor")) > 1:
+    if member.has_several_spans:
         demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
     shaped = {}
     for one in fields(Demand):

@@ -11,10 +11,11 @@ from welbric.checking.check import check_member
 from welbric.checking.fingerprints import fingerprint
 from welbric.checking.verdicts import OK
 from welbric.documents.blocks import Document
-from welbric.errors import InputError
+from welbric.errors import InputError, Problem
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member
 from welbric.inputs.rates import read_objective
+from welbric.members.resolve import resolve
 from welbric.sections.table import Section
 from welbric.studies.candidates import Candidate, Few, Sizing
 from welbric.studies.objectives import depth_of, scores
@@ -357,11 +358,11 @@ def _size_group(
         section.name: depth_of(section)
         for m in job.members
         if m.mark not in partners
-        for _, _, section in m.stretches()
+        for section in (m.section, *(piece.section for piece in m.pieces))
     }
     return [
         Sizing(
-            member, check_member(job, member), [row[i] for row in looked_at],
+            member, check_member(job, resolve(member)), [row[i] for row in looked_at],
             None if chosen is None else looked_at[chosen][i], unseen, order, partners, elsewhere,
         )
         for i, member in enumerate(members)
@@ -403,13 +404,11 @@ def candidates_of(
 def _candidate(job: Job, member: Member, section: Section, limit: float) -> Candidate:
     """Check a member with another section."""
     changed = member.model_copy(update={"section": section})
-    if misfits := changed.end_problems():
-        return Candidate(section, None, limit, "; ".join(misfits))
     try:
-        changed.strengths()
-        return Candidate(section, check_member(job, changed), limit)
+        return Candidate(section, check_member(job, resolve(changed)), limit)
     except InputError as error:
-        return Candidate(section, None, limit, "; ".join(error.problems))
+        reasons = (Problem(one.text, *one.path[1:]) for one in error.problems)  # without its mark
+        return Candidate(section, None, limit, "; ".join(reasons))
 
 
 def candidate_table(sized: SizedJob) -> list[dict[str, Any]]:

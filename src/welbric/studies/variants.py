@@ -12,10 +12,11 @@ from pydantic import TypeAdapter, ValidationError
 
 from welbric.checking.check import check_member
 from welbric.checking.results import MemberResult
-from welbric.errors import InputError, did_you_mean
+from welbric.errors import InputError, Problem, did_you_mean
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member
 from welbric.inputs.options import misplaced
+from welbric.members.resolve import resolve
 
 AS_IT_IS = "as it is"
 
@@ -36,7 +37,7 @@ class Variant:
     @property
     def mass(self) -> float:
         """Mass of the member, kg."""
-        return sum((end - start) * s.mass for start, end, s in self.result.member.stretches())
+        return sum((end - start) * s.mass for start, end, s in self.result.member.stretches)
 
 
 @dataclass(frozen=True)
@@ -98,12 +99,13 @@ def compare(
     named = changes if isinstance(changes, Mapping) else {text: _read(text) for text in changes}
     if not named:
         raise InputError("say at least one change, such as 'section = \"W18X55\"'")
-    found = [Variant(AS_IT_IS, check_member(job, member))]
+    found = [Variant(AS_IT_IS, check_member(job, resolve(member)))]
     for name, change in named.items():
         try:
-            found.append(Variant(name, check_member(job, changed(member, change, job.words))))
+            said = changed(member, change, job.words)
+            found.append(Variant(name, check_member(job, resolve(said))))
         except InputError as error:
-            raise InputError(*(f"{name}: {problem}" for problem in error.problems)) from None
+            raise error.under(name) from None
     return Comparison(mark, found)
 
 
@@ -129,16 +131,16 @@ def changed(
     Raises
     ------
     InputError
-        If a key is not known, a value cannot be read, or the whole does not fit together.
+        If a key is not known, or a value cannot be read.
     """
     by_key = {field.alias or name: (name, field) for name, field in Member.model_fields.items()}
     update: dict[str, Any] = {}
-    problems: list[str] = []
+    problems: list[Problem] = []
     if not change:
         raise InputError("nothing is changed")
     for key, value in change.items():
         if key not in by_key or key == "mark":
-            unknown = [f"unknown key {key!r}{did_you_mean(key, by_key) or ''}"]
+            unknown = [Problem(f"unknown key {key!r}{did_you_mean(key, by_key) or ''}")]
             problems += misplaced([key]) or unknown
             continue
         name, field = by_key[key]
@@ -149,16 +151,13 @@ def changed(
             update[name] = TypeAdapter(whole).validate_python(value, context=dict(words or {}))
         except ValidationError as error:
             messages = (e["msg"].removeprefix("Value error, ") for e in error.errors())
-            problems += [f"{key}: {message}" for message in messages]
+            problems += [Problem(message, key) for message in messages]
     lengths = {"span", "spans", "height"}
     if lengths & set(update):  # one way to say how long it is takes the place of another
         empty: dict[str, Any] = {"span": None, "spans": [], "height": None}
         update = {k: v for k, v in empty.items() if k not in update} | update
     if problems:
         raise InputError(*problems)
-    one: Any = member.model_copy(update=update)
-    try:
-        whole_member: Member = one._fits_together()
-    except ValueError as error:
-        raise InputError(*str(error).split("\n")) from None
-    return whole_member
+    other: Any = member.model_copy(update=update)
+    found: Member = other.with_one_length()
+    return found
