@@ -22,8 +22,9 @@ from welbric.sections import shapes
 from welbric.sections.catalogues import GROUPS, _table
 from welbric.sections.published import read_rows
 from welbric.sections.table import SectionAxis
+from welbric.standards.aisc360.demands import Demand
 from welbric.standards.aisc360.member import CHECKS
-from welbric.standards.case import Demand, MemberCase, Segments
+from welbric.standards.case import MemberCase, Segments, uniform_effects
 from welbric.studies.screening import looks
 
 COMBINATIONS, SEGMENTS = 10, 6  # with 221 sections: 13,000 members, arrays that stay in cache
@@ -52,7 +53,8 @@ def case():
         Fy=345.0,
         Fu=450.0,
         method="LRFD",
-        demand=demand,
+        effects=uniform_effects(),
+        reduced=demand,
         segments=Segments(
             unbraced=rng.uniform(500, 9000, SEGMENTS), free_tip=np.zeros(SEGMENTS, bool)
         ),
@@ -72,7 +74,7 @@ def welbric_checks(case):
 def bare_checks(c):
     s = c.segments
     return bare.all_checks(
-        c.section, c.demand, c.Fy, c.Fu, s.unbraced, s.free_tip, c.length_major, c.length_minor,
+        c.section, c.reduced, c.Fy, c.Fu, s.unbraced, s.free_tip, c.length_major, c.length_minor,
         c.net_area, c.shear_lag,
     )  # fmt: skip
 
@@ -103,12 +105,12 @@ def test_checks_over_arrays(benchmark, case, kernel):
 
 CHAPTERS = {  # the checks of each, and the kernel's function
     "D": (("tensile",), lambda c: bare.tension(
-        c.section, c.demand, c.Fy, c.Fu, c.net_area, c.shear_lag)),
+        c.section, c.reduced, c.Fy, c.Fu, c.net_area, c.shear_lag)),
     "E": (("flexural buckling", "torsional buckling"), lambda c: bare.compression(
-        c.section, c.demand, c.Fy, c.length_major, c.length_minor)),
+        c.section, c.reduced, c.Fy, c.length_major, c.length_minor)),
     "F": (("yielding", "lateral", "flange local", "bending"), lambda c: bare.bending(
-        c.section, c.demand, c.Fy, c.segments.unbraced, c.segments.free_tip)),
-    "G": (("shear, web", "shear, flanges"), lambda c: bare.shear(c.section, c.demand, c.Fy)),
+        c.section, c.reduced, c.Fy, c.segments.unbraced, c.segments.free_tip)),
+    "G": (("shear, web", "shear, flanges"), lambda c: bare.shear(c.section, c.reduced, c.Fy)),
     "H": (("compression and", "tension and"), lambda c: bare_checks(c)),
 }  # fmt: skip
 
@@ -306,7 +308,7 @@ def bare_catalogue(case):
         {n: np.array([s.properties[n] for s in sections])[:, None, None] for n in names}
     )
     held = Segments(unbraced=np.full(10, 1219.2), free_tip=np.zeros(10, bool))
-    return replace(case, section=axis, demand=Demand(**values), segments=held)
+    return replace(case, section=axis, reduced=Demand(**values), segments=held)
 
 
 @pytest.mark.benchmark(group="one member, all W, 50 combinations x 10 segments")

@@ -5,8 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 import welbric as wb
+from welbric.standards.aisc360.demands import Demand
 from welbric.standards.aisc360.member import checks
-from welbric.standards.case import Demand, MemberCase, Segments
+from welbric.standards.case import MemberCase, Segments, uniform_effects
 
 KIP, FT, IN, KSI = 4448.2216152605, 304.8, 25.4, 6.894757293168361
 KIP_FT = KIP * FT
@@ -26,7 +27,8 @@ def case(section="W18X50", Lb=0.0, method="LRFD", L=10 * FT, Fy=50.0, Fu=65.0, d
         Fy=Fy * KSI,
         Fu=Fu * KSI,
         method=method,
-        demand=Demand(**({"M_max": 1.0, "M_A": 1.0, "M_B": 1.0, "M_C": 1.0} | (demand or {}))),
+        effects=uniform_effects(),
+        reduced=Demand(**({"M_max": 1.0, "M_A": 1.0, "M_B": 1.0, "M_C": 1.0} | (demand or {}))),
         segments=Segments(unbraced=Lb, **segments),
         moment_shape=Cb,
         **{"length": L} | lengths,

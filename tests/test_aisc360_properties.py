@@ -305,12 +305,13 @@ def test_arrays_and_single_numbers_agree():
     }
     from dataclasses import replace
 
-    from welbric.standards.case import Demand, Segments
+    from welbric.standards.aisc360.demands import Demand
+    from welbric.standards.case import Segments
 
     many = replace(
         case(L=4000.0, net_area=3000.0, shear_lag=0.9, separate_planes=True),
         section=table.as_axis(),
-        demand=Demand(**demand),
+        reduced=Demand(**demand),
         segments=Segments(
             unbraced=rng.uniform(0, 9000, Gs), free_tip=np.array([False, False, True, False])
         ),

@@ -83,7 +83,8 @@ class ToyOptions(Options):
 
 
 def compression(case):
-    N = given(TOY, "N", case.demand.compression, "largest of the member")
+    largest = -case.effects.N.min(axis=-1)[..., None]  # (member, combination, segment)
+    N = given(TOY, "N", case.own(largest), "largest of the member")
     R = squash(case.section.A, case.Fy)
     return Check("squashing", "1.1", N, R, used(N, R), "force", "compression")
 

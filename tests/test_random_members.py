@@ -70,6 +70,17 @@ members = st.fixed_dictionaries(
 )
 
 
+@given(st.lists(members, min_size=2, max_size=7))
+@settings(max_examples=25)
+def test_members_together_are_as_members_alone(described):
+    """Padded and stacked with others, a member's rows are those it has alone."""
+    found = [wb.Member(**one | {"mark": f"M{i}"}) for i, one in enumerate(described)]
+    for result, member in zip(wb.check(wb.Job(members=found)), found, strict=True):
+        (alone,) = wb.check(wb.Job(members=[member]))
+        assert result.notes == alone.notes
+        assert repr(result.rows) == repr(alone.rows)
+
+
 @given(members, st.sampled_from(["LRFD", "ASD"]), st.booleans(), st.sampled_from(["US", "metric"]))
 @settings(max_examples=80)
 def test_every_member_gets_its_verdict(member, method, separate_planes, show):

@@ -13,7 +13,7 @@ from welbric.members.design_member import DesignMember
 from welbric.members.segments import continuous_lengths, counting_places, twist_places
 from welbric.sections.table import Section
 from welbric.standards import standard
-from welbric.standards.case import Demand, MemberCase, Segments
+from welbric.standards.case import MemberCase, Segments, uniform_effects
 from welbric.standards.standard import Standard
 
 BRACES = ("restraint", "load")  # of what `held_places` names; supports are another matter
@@ -215,13 +215,11 @@ def continuous_needs(job: Job, member: DesignMember, result: MemberResult) -> li
 def _longest_unbraced(code: Standard, case: MemberCase, moment: float, most: float) -> float:
     """Return the longest length, at most `most`, over which a uniform moment needs no brace."""
     lengths = np.geomspace(1e-3, 1.0, 400) * most
-    demand = Demand(M_major=np.ones((1, 1, 1)), M_max=np.ones((1, 1, 1)))
     one = replace(
         case,
         segments=Segments(unbraced=lengths),
         moment_shape=1.0,
-        demand=demand,
-        stations=None,
+        effects=uniform_effects(M_major=1.0),
         cache={},
     )
     with np.errstate(all="ignore"):

@@ -9,7 +9,13 @@ import numpy as np
 
 from welbric.analysis.member_loads import LineLoad, MomentLoad, PointLoad
 from welbric.analysis.second_order import critical_force
-from welbric.effects.forces import MemberForces, applied, inside_of
+from welbric.effects.forces import (
+    MemberForces,
+    applied,
+    effects_of,
+    inside_of,
+    quarter_stations,
+)
 from welbric.inputs.job import Job
 from welbric.inputs.joints import Joint
 from welbric.members.design_member import SAME_PLACE, DesignMember
@@ -22,7 +28,6 @@ from welbric.standards.case import (
     PinnedEnd,
     Segments,
     SlottedTube,
-    Stations,
     Stiffening,
 )
 
@@ -34,7 +39,7 @@ def is_hybrid(member: DesignMember) -> bool:
 
 
 def member_case(
-    job: Job, member: DesignMember, parts: list[Segment], demand: Any, forces: MemberForces
+    job: Job, member: DesignMember, parts: list[Segment], forces: MemberForces
 ) -> MemberCase:
     """Return the member as its standard sees it."""
     code = standard(job.standard)
@@ -55,13 +60,16 @@ def member_case(
         Fy=band.Fy,
         Fu=band.Fu,
         **code.of_case(job.design),
-        demand=demand,
+        effects=effects_of(forces, not member.has_several_spans),
         segments=Segments(
             unbraced=np.array([s.unbraced for s in parts]),
             free_tip=np.array([s.free_tip for s in parts]),
             tip_first=np.array([s.free_tip and s.held_start == "free end" for s in parts]),
             top=np.array([s.flange != "bottom" for s in parts]),
+            both=np.array([s.flange == "both" for s in parts]),
             other_held=np.array([_other_held(member, s) for s in parts]),
+            inside=np.array([inside_of(forces, part) for part in parts])[None],
+            quarters=np.array([quarter_stations(forces, part) for part in parts])[None],
         ),
         length_major=lengths["major"],
         length_minor=lengths["minor"],
@@ -92,11 +100,6 @@ def member_case(
         in_space_truss=member.said.one_leg is not None and member.said.one_leg.truss == "space",
         corners=section.corners,
         peak_held=_peak_held(member, parts, forces),
-        stations=Stations(
-            forces.M_major[None],
-            forces.M_minor[None],
-            np.array([inside_of(forces, part) for part in parts]),
-        ),
     )
 
 

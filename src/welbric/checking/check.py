@@ -4,28 +4,29 @@ from __future__ import annotations
 
 import functools
 import math
-from collections.abc import Callable
-from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from welbric.checking.bearing import bearing_rows
-from welbric.checking.cases import member_case, panels_of
+from welbric.checking.cases import member_case
 from welbric.checking.coverage import uncovered_rows
 from welbric.checking.deflections import deflection_rows
 from welbric.checking.remarks import notes, warnings
-from welbric.checking.results import MemberResult, Row, SegmentRow, Stretch, outside_row
+from welbric.checking.results import MemberResult, Row, SegmentRow, Stretch
+from welbric.checking.strengths import strength_rows
 from welbric.checking.table import CheckTable
 from welbric.checking.verdicts import OUTSIDE, badness, deciding, status_of
 from welbric.effects.forces import (
     LoadCases,
     MemberForces,
+    compressing_moments,
     given_forces,
     load_cases,
     member_forces,
     pattern_spans,
-    segment_demand,
     strength_combinations,
 )
 from welbric.errors import InputError, did_you_mean
@@ -36,7 +37,6 @@ from welbric.members.resolve import resolve, resolve_all
 from welbric.members.segments import Segment, segments
 from welbric.sections.table import Section
 from welbric.standards import standard
-from welbric.standards.case import SEVERAL, Check, MemberCase
 from welbric.standards.standard import Standard
 
 if TYPE_CHECKING:
@@ -57,9 +57,9 @@ def check(job: Job) -> CheckTable:
     Raises
     ------
     InputError
-        If a member cannot be analysed.
+        If what is said of a member does not fit together, or it cannot be analysed.
     """
-    return CheckTable(job, [check_member(job, member) for member in resolve_all(job)])
+    return CheckTable(job, check_members(job, resolve_all(job)))
 
 
 def check_one(job: Job, mark: str) -> CheckTable:
@@ -69,6 +69,26 @@ def check_one(job: Job, mark: str) -> CheckTable:
 
 def check_member(job: Job, member: DesignMember, cases: LoadCases | None = None) -> MemberResult:
     """Check one member of a job; ``cases`` are its solved load cases, where they are known."""
+    return _checked(job, [_loaded(job, member, cases)])[0]
+
+
+def check_members(job: Job, members: Sequence[DesignMember]) -> list[MemberResult]:
+    """Check members of a job, those that are alike at once."""
+    return _checked(job, [_loaded(job, member) for member in members])
+
+
+@dataclass(frozen=True)
+class _Loaded:
+    """A member with the forces in it."""
+
+    member: DesignMember
+    parts: list[Segment]
+    cases: LoadCases | None
+    forces: MemberForces
+    stretches: list[Stretch]
+
+
+def _loaded(job: Job, member: DesignMember, cases: LoadCases | None = None) -> _Loaded:
     code = standard(job.standard)
     parts = segments(member)
     if cases is None and not member.said.forces:
@@ -78,48 +98,52 @@ def check_member(job: Job, member: DesignMember, cases: LoadCases | None = None)
     else:
         combined = strength_combinations(job, cases, pattern_spans(member))
         forces = member_forces(cases, combined, parts, code.second_order.load_level(job.design))
-    if not forces.combinations:
-        case = member_case(job, member, parts, None, forces)
-        return MemberResult(member, [], ["nothing acts on it"], parts, cases, forces, case)
-    checked = [_stretch(job, member, section, parts, forces) for section in member.sections]
-    case = next((s.case for s, _ in checked if s.section == member.section), checked[0][0].case)
+    acting = bool(forces.combinations)
+    stretches = [_stretch(job, member, one, parts, forces) for one in member.sections if acting]
+    return _Loaded(member, parts, cases, forces, stretches)
+
+
+def _checked(job: Job, loaded: Sequence[_Loaded]) -> list[MemberResult]:
+    code = standard(job.standard)
+    rows = iter(strength_rows(code, [stretch for one in loaded for stretch in one.stretches]))
+    return [_result(job, one, [next(rows) for _ in one.stretches]) for one in loaded]
+
+
+def _result(job: Job, of: _Loaded, strength: list[list[Row]]) -> MemberResult:
+    """Return the rows of the standard's checks with what stands beside them."""
+    code, member, forces = standard(job.standard), of.member, of.forces
+    if not of.stretches:
+        case = member_case(job, member, of.parts, forces)
+        nothing = ["nothing acts on it"]
+        return MemberResult(member, [], nothing, of.parts, of.cases, forces, case)
+    case = next((s.case for s in of.stretches if s.section == member.section), of.stretches[0].case)
     rows: list[Row] = []
-    for stretch, places in checked:
-        if stretch.case.shape in code.shapes:
-            found = strength_rows(code, stretch, forces, places)
-        else:
-            reason = f"the strength of a {stretch.case.shape} is not covered"
-            found = [outside_row("strength", job.standard, reason)]
+    for found in strength:
         rows = _worse_of(rows, found)
-    rows += uncovered_rows(job, member, rows, [stretch for stretch, _ in checked], cases, forces)
-    webs, stiffeners = bearing_rows(job, member, cases, forces, parts)
+    rows += uncovered_rows(job, member, rows, of.stretches, of.cases, forces)
+    webs, stiffeners = bearing_rows(job, member, of.cases, forces, of.parts)
     rows += webs
-    rows += deflection_rows(job, member, cases, code)
-    warned = warnings(job, member, parts, case, code, forces)
+    rows += deflection_rows(job, member, of.cases, code)
+    warned = warnings(job, member, of.parts, case, code, forces)
     warned += stiffeners
-    said = notes(job, member, parts, case) + warned
-    stretches = [stretch for stretch, _ in checked]
-    return MemberResult(member, rows, said, parts, cases, forces, case, warned, stretches)
+    said = notes(job, member, of.parts, case, forces) + warned
+    return MemberResult(
+        member, rows, said, of.parts, of.cases, forces, case, warned, of.stretches
+    )  # fmt: skip
 
 
 def _stretch(
     job: Job, member: DesignMember, section: Section, parts: list[Segment], forces: MemberForces
-) -> tuple[Stretch, dict[str, Any]]:
-    """Return the lengths that have a section, and where each largest effect in them is.
+) -> Stretch:
+    """Return the lengths that have a section.
 
     A segment that the section is in counts whole, with its largest moment.
     """
     lengths = [(a, b) for a, b, one in member.stretches if one == section]
     own = [p for p in parts if any(a < p.end and b > p.start for a, b in lengths)]
-    panels = panels_of(member)
-    end_panels = panels.end_panels if panels and panels.ends_differ else 0.0
-    found = segment_demand(forces, own, end_panels)
-    demand = found.demand
-    if member.has_several_spans:
-        # The member's end moments say nothing of its inner spans: uniform moment is the safe side.
-        demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
-    case = member_case(job, member.as_if_all(section), own, demand, forces)
-    return Stretch(section, case, own, bool(member.said.pieces)), found.places
+    case = member_case(job, member.as_if_all(section), own, forces)
+    names = [combination.name for combination in forces.combinations]
+    return Stretch(section, case, own, bool(member.said.pieces), names)
 
 
 def _worse_of(rows: list[Row], more: list[Row]) -> list[Row]:
@@ -129,65 +153,6 @@ def _worse_of(rows: list[Row], more: list[Row]) -> list[Row]:
         if row.name not in found or badness(row) > badness(found[row.name]):
             found[row.name] = row
     return list(found.values())
-
-
-def strength_rows(
-    code: Standard, stretch: Stretch, forces: MemberForces, places: dict[str, Any]
-) -> list[Row]:
-    """Return each of the standard's checks at its worst combination and segment."""
-    checks = code.checks(stretch.case.shape)
-    with np.errstate(all="ignore"):
-        found = [
-            (fn, worst(fn(stretch.case), forces, stretch.segments, places))
-            for fn in checks.values()
-        ]
-    rows = []
-    for fn, row in found:
-        if row is None:
-            continue
-        clause = row.clause
-        if SEVERAL in clause:  # over the segments; the governing one goes by one of them
-            with np.errstate(all="ignore"):
-                clause = _again(fn, stretch, row.at).clause
-        again = functools.partial(_again, fn, stretch, row.at)
-        rows.append(replace(row, stretch=stretch, clause=clause, again=again))
-    return rows
-
-
-def _again(fn: Callable[[MemberCase], Check], stretch: Stretch, at: tuple[int, int]) -> Check:
-    """Run a check on the single numbers of one combination and segment."""
-    return fn(stretch.case.at(stretch.section, *at))
-
-
-def worst(
-    found: Check, forces: MemberForces, parts: list[Segment], places: dict[str, Any]
-) -> Row | None:
-    """Return a check at its worst combination and segment; None where nothing acts."""
-    shape = (len(forces.combinations), len(parts))
-    U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
-    U = np.where(U < 0, np.nan, U)  # a strength below zero verifies nothing
-    if not np.any(np.nan_to_num(U, nan=1.0) > 0):
-        return None
-    c, g = np.unravel_index(deciding(U), shape)
-    value = float(U[c, g])
-
-    def pick(array: Any) -> float | None:
-        return None if array is None else float(np.broadcast_to(array, (1, *shape))[0, c, g])
-
-    return Row(
-        name=found.name,
-        clause=found.clause,
-        utilisation=value,
-        status=status_of(value),
-        demand=pick(found.demand),
-        capacity=pick(found.capacity),
-        kind=found.kind,
-        combination=forces.combinations[c].name,
-        place=float(places[found.effect][c, g]),
-        segment=parts[g],
-        reason=(found.reason or "the calculation gave no number") if math.isnan(value) else "",
-        at=(int(c), int(g)),
-    )
 
 
 def given_forces_of(job: Job, member: DesignMember, parts: list[Segment]) -> MemberForces:
@@ -221,9 +186,10 @@ def segment_rows(
     worst_of: dict[Segment, SegmentRow] = {}
     for stretch in result.stretches:
         case = stretch.case
-        if case.demand is None or case.shape not in code.shapes:
+        if case.shape not in code.shapes:
             continue
         shape = (len(names), len(stretch.segments))
+        moments = compressing_moments(result.forces, stretch.segments)
         with np.errstate(all="ignore"):
             known_checks = code.checks(case.shape)
             if code.lateral_buckling not in known_checks:
@@ -233,7 +199,7 @@ def segment_rows(
             for g, segment in enumerate(stretch.segments):
                 c = deciding(U[:, g])
                 one = case.at(stretch.section, c, g)
-                M = float(one.demand.M_major)
+                M = float(moments[c, g])
                 shape_factor = float(code.moment_shape_factor(one)) if M > 0 else math.nan
                 value = float(U[c, g])
                 name = names[c] if M > 0 else ""

@@ -6,7 +6,7 @@ import numpy as np
 
 from welbric.checking.results import Row, Stretch, outside_row
 from welbric.checking.verdicts import status_of
-from welbric.effects.forces import LoadCases, MemberForces, inside_of
+from welbric.effects.forces import LoadCases, MemberForces, compressing_moments, inside_of
 from welbric.inputs.job import Job
 from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.segments import Segment
@@ -30,7 +30,7 @@ def uncovered_rows(
     parts = [part for stretch in stretches for part in stretch.segments]
     return [
         *(_shear_not_given(member, rows, code) if member.section.shape in code.shapes else []),
-        *_destabilised(member, stretches, code),
+        *_destabilised(member, stretches, forces, code),
         *_unheld_hinges(member, parts, forces, code),
         *_bending_stability(forces, code),
         *_shorter_than_it_buckles(member, forces, code),
@@ -54,9 +54,11 @@ def _shear_not_given(member: DesignMember, rows: list[Row], code: Standard) -> l
     return [row for row in found if row.name not in {r.name for r in rows}] if found else []
 
 
-def _destabilised(member: DesignMember, stretches: list[Stretch], code: Standard) -> list[Row]:
+def _destabilised(
+    member: DesignMember, stretches: list[Stretch], forces: MemberForces, code: Standard
+) -> list[Row]:
     """Return a row outside where loads on a flange push it laterally, and nothing holds it."""
-    if all(_held_or_by_eigenvalue(stretch, code) for stretch in stretches):
+    if all(_held_or_by_eigenvalue(stretch, forces, code) for stretch in stretches):
         return []
     for load in member.said.loads:
         pushes = [*(load.line or []), load.area or 0.0, load.point or 0.0]
@@ -71,7 +73,7 @@ def _destabilised(member: DesignMember, stretches: list[Stretch], code: Standard
     return []
 
 
-def _held_or_by_eigenvalue(stretch: Stretch, code: Standard) -> bool:
+def _held_or_by_eigenvalue(stretch: Stretch, forces: MemberForces, code: Standard) -> bool:
     """Return whether nothing can buckle laterally, or its factor is of loads where they act.
 
     That factor has to be known wherever a segment is bent, and the strength has to ask for it.
@@ -81,7 +83,9 @@ def _held_or_by_eigenvalue(stretch: Stretch, code: Standard) -> bool:
         return True
     if np.ndim(case.moment_shape) == 0 or case.shape not in code.shapes:
         return False
-    bent = (np.asarray(case.demand.M_major) > 0) & (np.asarray(case.segments.unbraced) > 0)
+    bent = (compressing_moments(forces, stretch.segments) > 0) & (
+        np.asarray(case.segments.unbraced) > 0
+    )
     return code.uses_moment_shape(case.shape) and not np.any(np.isnan(case.moment_shape) & bent)
 
 

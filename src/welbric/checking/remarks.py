@@ -180,21 +180,23 @@ def _senses(member: DesignMember) -> list[str]:
     return [f"{names} {'is' if len(cases) == 1 else 'are'} reversible: {count} senses are combined"]
 
 
-def notes(job: Job, member: DesignMember, parts: list[Segment], case: MemberCase) -> list[str]:
+def notes(
+    job: Job, member: DesignMember, parts: list[Segment], case: MemberCase, forces: MemberForces
+) -> list[str]:
     """Return what a designer should know about the assumptions behind the rows."""
     show, code = job.display, standard(job.standard)
     found = []
     if member.said.forces:
         found.append("own weight is taken to be in the forces given")
-        for forces in member.said.forces:
-            if forces.storey is not None:
-                s = forces.storey
+        for given in member.said.forces:
+            if given.storey is not None:
+                s = given.storey
                 shared = s.load * s.in_moment_frames
                 numbers = (s.load, s.shear, s.drift, s.height, shared)
                 rules = code.second_order
                 multiplier = rules.storey_multiplier(job.method, *numbers)
                 found.append(
-                    f"{forces.name}: forces of sidesway times {rules.storey_symbol} = "
+                    f"{given.name}: forces of sidesway times {rules.storey_symbol} = "
                     f"{multiplier:.3f} ({rules.storey_clause})"
                 )
     else:
@@ -226,13 +228,13 @@ def notes(job: Job, member: DesignMember, parts: list[Segment], case: MemberCase
     if member.said.web_steel is not None:
         Fyw = member.said.web_steel.strengths(member.section.tw, member.section.shape).Fy
         found.append(f"web of {member.said.web_steel}: Fy = {show.show(Fyw, 'stress')}")
-    bent = np.any(case.demand.M_major > 0)
+    bent = np.any(forces.M_major)
     if bent and member.said.restraint.top is None and member.said.restraint.bottom is None:
         found.append(
             f"no restraint is given: both flanges are held at the supports only, "
             f"unbraced {show.show(max(part.unbraced for part in parts), 'length')}"
         )
-    squeezed = np.any(case.demand.compression > 0)
+    squeezed = np.any(forces.N < 0)
     section = member.section
     if squeezed:
         found.append(SECOND_ORDER[member.said.second_order])
@@ -251,7 +253,7 @@ def notes(job: Job, member: DesignMember, parts: list[Segment], case: MemberCase
                 source = f"{ends}, {code.length_factors(job.design)}"
             between = axis == "minor" and member.said.buckling.minor_length is not None
             if between and member.length * (1 - 1e-6) > L:
-                P = float(np.max(case.demand.compression))
+                P = float(-forces.N.min())
                 needs = [
                     " and ".join((show.show(force, "force", 3), show.show(stiff, "spring", 3)))
                     for force, stiff in (
@@ -312,8 +314,8 @@ def warnings(
 ) -> list[str]:
     """Return what a designer should look at: input without effect, gaps, slenderness."""
     show, section = job.display, member.section
-    bent = np.any(case.demand.M_major > 0)
-    squeezed = np.any(case.demand.compression > 0)
+    bent = np.any(forces.M_major)
+    squeezed = np.any(forces.N < 0)
     found = _without_effect(job, member) + _towards_free_ends(job, member)
     for part in parts:
         hold = getattr(member.said.restraint, part.flange, None)
@@ -326,7 +328,7 @@ def warnings(
             )
     for sense, acts, factor in (
         ("compression", squeezed, True),
-        ("tension", np.any(case.demand.tension > 0), False),
+        ("tension", np.any(forces.N > 0), False),
     ):
         advice = code.slenderness[sense]
         slenderness = max(

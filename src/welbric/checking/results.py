@@ -73,12 +73,15 @@ class Stretch:
         Those that the section is in, whole or in part.
     only_one_of_many : bool
         Whether the member has other sections too.
+    combinations : list of str
+        The names of what acts on it.
     """
 
     section: Section
     case: MemberCase
     segments: list[Segment]
     only_one_of_many: bool
+    combinations: list[str]
 
 
 @dataclass(frozen=True)

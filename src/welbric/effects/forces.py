@@ -32,7 +32,7 @@ from welbric.loads import combinations as loading
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
 from welbric.members.segments import Segment, twist_places
-from welbric.standards.case import Demand, Elasticity
+from welbric.standards.case import Effects, Elasticity
 
 TRACE = 1e-10  # of the largest value
 
@@ -400,101 +400,6 @@ def given_forces(
     return MemberForces(named, x, right, **columns)
 
 
-@dataclass(frozen=True)
-class SegmentDemand:
-    """A `Demand` of arrays of shape (1, C, G), and where along the member each largest value is.
-
-    Attributes
-    ----------
-    demand : Demand
-    places : dict of str to array, shape (C, G)
-        By the fields of `Demand`.
-    """
-
-    demand: Demand
-    places: dict[str, Array]
-
-
-def segment_demand(
-    forces: MemberForces,
-    segments: Sequence[Segment],
-    end_panels: float = 0.0,
-    with_places: bool = True,
-) -> SegmentDemand:
-    """Return the largest effects in each segment under each combination.
-
-    ``end_panels`` is the length at either end, mm, whose shear stands apart;
-    ``with_places`` is whether the places of the largest are wanted too.
-    """
-    signed = {"top": 1.0, "bottom": -1.0}
-    values: dict[str, list[Array]] = {}
-    places: dict[str, list[Array]] = {}
-
-    def keep(name: str, effect: Array, x: Array) -> None:
-        values.setdefault(name, []).append(np.maximum(effect.max(axis=1), 0.0))
-        if with_places:
-            places.setdefault(name, []).append(x[effect.argmax(axis=1)])
-
-    # Buckling lengths in compression need not be the segments of the flanges: the largest
-    # compression and minor-axis moment of the whole member count in every segment.
-    keep("compression", -forces.N, forces.x)
-    keep("M_minor", np.abs(forces.M_minor), forces.x)
-    for found in (values, places):
-        for name in list(found):
-            found[name] = found[name] * len(segments)
-    for segment in segments:
-        inside = inside_of(forces, segment)
-        x = forces.x[inside]
-        M = forces.M_major[:, inside]
-        compressing = signed[segment.flange] * M if segment.flange in signed else np.abs(M)
-        effects = {
-            "tension": forces.N[:, inside],
-            "V_major": np.abs(forces.V_major[:, inside]),
-            "V_minor": np.abs(forces.V_minor[:, inside]),
-            "torsion": np.abs(forces.T[:, inside]),
-            "M_major": compressing,
-            "M_max": np.abs(M),
-        }
-        if segment.flange in signed:
-            effects["M_reverse"] = -compressing
-        if end_panels > 0:
-            effects |= _shear_of_panels(forces, inside, end_panels)
-        for name, effect in effects.items():
-            keep(name, effect, x)
-        for name in {"M_reverse", "V_inside", "V_ends"} - set(effects):
-            values.setdefault(name, []).append(np.zeros(len(M)))
-            places.setdefault(name, []).append(np.full(len(M), x[0]))
-        for name, quarter in zip(("M_A", "M_B", "M_C"), (0.25, 0.5, 0.75), strict=True):
-            # At a jump the larger of the two sides counts.
-            at = segment.start + quarter * (segment.end - segment.start)
-            here = np.abs(x - at) <= 1e-9 * max(1.0, forces.x[-1])
-            values.setdefault(name, []).append(np.abs(M[:, here]).max(axis=1))
-        middle = np.argmin(np.abs(x - (segment.start + segment.end) / 2))
-        for name, station in (("M_start", 0), ("M_middle", middle), ("M_end", -1)):
-            values.setdefault(name, []).append(compressing[:, station])
-    stacked = {name: np.stack(columns, axis=-1)[None] for name, columns in values.items()}
-    ratios = {
-        f"end_ratio_{axis}": _end_ratio(getattr(forces, f"M_{axis}"))[None, :, None]
-        for axis in ("major", "minor")
-    }
-    return SegmentDemand(
-        Demand(**stacked, **ratios),
-        {name: np.stack(columns, axis=-1) for name, columns in places.items()},
-    )
-
-
-def _shear_of_panels(
-    forces: MemberForces, inside: NDArray[np.bool_], end_panels: float
-) -> dict[str, Array]:
-    """Return the shear along the web in the panels next to the member's ends, and in the others."""
-    x, L = forces.x[inside], forces.x[-1]
-    slack = 1e-9 * max(1.0, L)
-    V = np.abs(forces.V_major[:, inside])
-    others = (x >= end_panels - slack) & (x <= L - end_panels + slack)
-    ends = (x <= end_panels + slack) | (x >= L - end_panels - slack)
-    return {"V_inside": np.where(others, V, 0.0), "V_ends": np.where(ends, V, 0.0)}
-
-
 def inside_of(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:
     """Return which stations belong to a segment: its own side of a jump at either end."""
     tolerance = 1e-9 * max(1.0, forces.x[-1])
@@ -505,10 +410,34 @@ def inside_of(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:
     return np.asarray(between & ~at_start & ~at_end)
 
 
-def _end_ratio(M: Array) -> Array:
-    """Return M1/M2 of the end moments, positive in reverse curvature, by combination."""
-    first, last = M[:, 0], M[:, -1]
-    swap = np.abs(first) > np.abs(last)
-    small, large = np.where(swap, last, first), np.where(swap, first, last)
-    # No end moments at all: the ratio does not matter, and -1 (uniform moment) is the safe one.
-    return np.where(large != 0, -small / np.where(large != 0, large, 1.0), -1.0)
+def quarter_stations(forces: MemberForces, segment: Segment) -> NDArray[np.intp]:
+    """Return the stations at a segment's quarter points, on either side of a jump, shape (3, 2)."""
+    places = segment.start + np.array([0.25, 0.5, 0.75]) * (segment.end - segment.start)
+    near = np.abs(forces.x - places[:, None]) <= 1e-9 * max(1.0, forces.x[-1])
+    last = len(forces.x) - 1 - near[:, ::-1].argmax(axis=1)
+    return np.stack([near.argmax(axis=1), last], axis=1)
+
+
+def effects_of(forces: MemberForces, one_span: bool) -> Effects:
+    """Return the forces as a standard takes them."""
+    return Effects(
+        forces.x[None],
+        N=forces.N[None],
+        V_major=forces.V_major[None],
+        M_major=forces.M_major[None],
+        V_minor=forces.V_minor[None],
+        M_minor=forces.M_minor[None],
+        T=forces.T[None],
+        one_span=one_span,
+    )
+
+
+def compressing_moments(forces: MemberForces, segments: Sequence[Segment]) -> Array:
+    """Return the largest moments that compress each segment's flange, N mm, shape (C, G)."""
+    signs = {"top": 1.0, "bottom": -1.0}
+    found = []
+    for segment in segments:
+        M = forces.M_major[:, inside_of(forces, segment)]
+        M = signs[segment.flange] * M if segment.flange in signs else np.abs(M)
+        found.append(M.max(axis=1).clip(min=0.0))
+    return np.stack(found, axis=-1)

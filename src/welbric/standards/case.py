@@ -16,41 +16,6 @@ import numpy as np
 
 
 @dataclass(frozen=True)
-class Demand:
-    """The largest effects in each segment, as magnitudes; shape (section or 1, C, G).
-
-    `compression` and `M_minor` are those of the whole member.
-    `M_major` is the largest moment that puts the segment's flange into compression; `M_max`,
-    `M_A`, `M_B` and `M_C` are absolute values over the segment, for the moment-shape factor.
-    `end_ratio_*` is the smaller end moment over the larger, positive in reverse curvature.
-    `torsion` is the moment about the member's axis; `M_reverse` the largest moment of the segment
-    in the other sense than `M_major`. `M_start`, `M_middle` and `M_end` are positive where they
-    compress the segment's flange. `V_ends` is the shear along the web in the panels of a stiffened
-    web next to the member's ends, `V_inside` in the others.
-    """
-
-    compression: Any = 0.0
-    tension: Any = 0.0
-    V_major: Any = 0.0
-    V_minor: Any = 0.0
-    M_major: Any = 0.0
-    M_minor: Any = 0.0
-    M_max: Any = 0.0
-    M_A: Any = 0.0
-    M_B: Any = 0.0
-    M_C: Any = 0.0
-    end_ratio_major: Any = 0.0
-    end_ratio_minor: Any = 0.0
-    torsion: Any = 0.0
-    M_reverse: Any = 0.0
-    M_start: Any = 0.0
-    M_middle: Any = 0.0
-    M_end: Any = 0.0
-    V_inside: Any = 0.0
-    V_ends: Any = 0.0
-
-
-@dataclass(frozen=True)
 class Elasticity:
     """A steel under small strains: moduli in MPa, expansion per K."""
 
@@ -60,42 +25,112 @@ class Elasticity:
 
 
 @dataclass(frozen=True)
-class Segments:
-    """The segments for lateral-torsional buckling; arrays of shape (G,).
+class Effects:
+    """Internal forces at stations along members; those of a combination act together.
 
-    `top` says whether it is the top flange that the segment's moment compresses, `other_held`
-    whether the other flange is continuously restrained; `tip_first` whether a free tip is the
-    start.
+    Attributes
+    ----------
+    x : array, shape (S or 1, X)
+        Stations, mm, ascending; where a force jumps, one for either side.
+    N, V_major, M_major, V_minor, M_minor, T : array, shape (S or 1, C, X)
+        N and N mm; tension positive; moments positive where they compress the top, and the side
+        away from the heel or the web.
+    one_span : bool or array, shape (S, 1, 1)
+        Whether the ends are those of the only span about each axis, so that their moments say how
+        it is bent.
+    """
+
+    x: Any
+    N: Any
+    V_major: Any
+    M_major: Any
+    V_minor: Any
+    M_minor: Any
+    T: Any
+    one_span: Any = True
+
+    def at(self, combination: int) -> Effects:
+        """Return those of one combination of one member."""
+
+        def pick(value: Any) -> Any:
+            array = np.asarray(value)[:1]
+            return array[:, min(combination, array.shape[1] - 1)][:, None]
+
+        return Effects(
+            np.asarray(self.x)[:1],
+            N=pick(self.N),
+            V_major=pick(self.V_major),
+            M_major=pick(self.M_major),
+            V_minor=pick(self.V_minor),
+            M_minor=pick(self.M_minor),
+            T=pick(self.T),
+            one_span=bool(np.ravel(self.one_span)[0]),
+        )
+
+
+def uniform_effects(
+    N: Any = 0.0, V_major: Any = 0.0, M_major: Any = 0.0, V_minor: Any = 0.0, M_minor: Any = 0.0,
+    T: Any = 0.0,
+) -> Effects:  # fmt: skip
+    """Return forces that are the same all along members: numbers, or arrays of shape (S, 1, 1)."""
+    values = np.broadcast_arrays(*(
+        np.reshape(value, np.shape(value) or (1, 1, 1))
+        for value in (N, V_major, M_major, V_minor, M_minor, T)
+    ))  # fmt: skip
+    return Effects(np.zeros((1, 1)), *values)
+
+
+@dataclass(frozen=True)
+class Segments:
+    """The segments for lateral-torsional buckling; arrays of shape (G,) or (S, 1, G).
+
+    Attributes
+    ----------
+    unbraced : float or array
+        Unbraced lengths, mm.
+    free_tip, tip_first : bool or array
+        Whether an end of it is free, and whether that is the start.
+    top : bool or array
+        Whether it is the top flange that the segment's moment compresses.
+    both : bool or array
+        Whether it is of both flanges, held alike.
+    other_held : bool or array
+        Whether the other flange is continuously restrained.
+    inside : array of bool, shape (S or 1, G, X)
+        Which stations belong to a segment.
+    quarters : array of int, shape (S or 1, G, 3, 2)
+        The stations at its quarter points, for either side of a jump.
     """
 
     unbraced: Any
     free_tip: Any = False
     tip_first: Any = False
     top: Any = True
+    both: Any = False
     other_held: Any = False
+    inside: Any = field(default_factory=lambda: np.ones((1, 1, 1), dtype=bool))
+    quarters: Any = field(default_factory=lambda: np.zeros((1, 1, 3, 2), dtype=int))
 
+    def at(self, segment: int) -> Segments:
+        """Return one segment of one member."""
+        shape = np.shape(self.unbraced)
 
-@dataclass(frozen=True)
-class Stations:
-    """Moments that act together, at places along the member.
+        def pick(value: Any) -> Any:
+            return np.ravel(np.broadcast_to(value, shape))[segment].item()
 
-    Attributes
-    ----------
-    M_major, M_minor : array, shape (section or 1, C, X)
-        Positive where they compress the top, and the side away from the heel or the web.
-    inside : array of bool, shape (G, X)
-        Which places belong to a segment.
-    """
+        def of(value: Any) -> Any:
+            return value[:1, min(segment, value.shape[1] - 1)][:, None]
 
-    M_major: Any
-    M_minor: Any
-    inside: Any
-
-    def at(self, combination: int, segment: int) -> Stations:
-        """Return those of one combination and one segment."""
-        major, minor = (np.asarray(M)[:1] for M in (self.M_major, self.M_minor))
-        major, minor = (M[:, min(combination, M.shape[1] - 1)][:, None] for M in (major, minor))
-        return Stations(major, minor, self.inside[segment : segment + 1])
+        return Segments(
+            float(pick(self.unbraced)),
+            free_tip=bool(pick(self.free_tip)),
+            tip_first=bool(pick(self.tip_first)),
+            top=bool(pick(self.top)),
+            both=bool(pick(self.both)),
+            other_held=bool(pick(self.other_held)),
+            inside=of(self.inside),
+            quarters=of(self.quarters),
+        )
 
 
 @dataclass(frozen=True)
@@ -236,8 +271,10 @@ class MemberCase:
     peak_held : bool or array
         Whether a segment ends at the only restraint of its span, against moving laterally and
         twisting, and the span's moment is largest there.
-    stations : Stations or None
-        Which moments act together, where that is known.
+    reduced : object, optional
+        What a standard reduces the effects to, where they were reduced elsewhere.
+    single : bool
+        Whether it is one section, combination and segment, in single numbers.
     corners : tuple of (x, y), mm
         Of an outline's convex hull.
     """
@@ -247,7 +284,7 @@ class MemberCase:
     Fy: Any
     Fu: Any
     method: str
-    demand: Demand
+    effects: Effects
     segments: Segments
     length_major: Any
     length_minor: Any
@@ -281,9 +318,14 @@ class MemberCase:
     in_space_truss: bool = False
     geometric: bool = False
     peak_held: Any = False
-    stations: Stations | None = None
+    reduced: Any = None
+    single: bool = False
     corners: tuple[tuple[float, float], ...] = ()
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
+
+    def own(self, values: Any) -> Any:
+        """Return values of the case as they are, or as the single number they then are."""
+        return float(np.ravel(values)[0]) if self.single else values
 
     def at(self, section: Any, combination: int, segment: int) -> MemberCase:
         """Return one section, one combination and one segment, as single numbers."""
@@ -298,25 +340,21 @@ class MemberCase:
             )
             return float(array[index])
 
-        demand = Demand(**{f.name: pick(getattr(self.demand, f.name)) for f in fields(Demand)})
-        segments = Segments(
-            unbraced=float(np.ravel(self.segments.unbraced)[segment]),
-            free_tip=bool(np.ravel(self.segments.free_tip)[segment]),
-            **{
-                name: bool(
-                    np.ravel(np.broadcast_to(value, np.shape(self.segments.unbraced)))[segment]
-                )
-                for name, value in (
-                    ("top", self.segments.top),
-                    ("other_held", self.segments.other_held),
-                    ("tip_first", self.segments.tip_first),
-                )
-            },
+        reduced = self.reduced
+        if reduced is not None:
+            reduced = type(reduced)(**{f.name: pick(getattr(reduced, f.name))
+                                       for f in fields(reduced)})  # fmt: skip
+        return replace(
+            self,
+            section=section,
+            effects=self.effects.at(combination),
+            segments=self.segments.at(segment),
+            moment_shape=pick(self.moment_shape),
+            peak_held=bool(pick(self.peak_held)),
+            reduced=reduced,
+            single=True,
+            cache={},
         )
-        together = None if self.stations is None else self.stations.at(combination, segment)
-        more = {"demand": demand, "segments": segments, "moment_shape": pick(self.moment_shape)}
-        more |= {"stations": together, "peak_held": bool(pick(self.peak_held))}
-        return replace(self, section=section, **more, cache={})
 
 
 @dataclass(frozen=True)
@@ -424,7 +462,7 @@ class Check:
     kind : str
         The kind of quantity of demand and capacity, a key of `welbric.units.KINDS`.
     effect : str
-        The field of `Demand` whose place along the member is that of the check.
+        The effect whose place along the member is that of the check.
     outside : bool or array
         Where the standard does not cover the case.
     reason : str

@@ -159,6 +159,9 @@ class Standard:
         Whether the strength of a shape asks for that factor.
     available : mapping of str to callable
         The strength in ``"bending"``, ``"compression"`` and ``"shear"``, for curves.
+    places : callable
+        (case, an effect that a check names) -> where along the members it is largest, mm, shape
+        (section or member, combination, segment).
     not_covered : callable
         (what, case) -> where that is outside, and why.
     job_options : type of Options
@@ -204,6 +207,7 @@ class Standard:
     moment_shape_symbol: str
     uses_moment_shape: Callable[[str], bool]
     available: Mapping[str, Strength]
+    places: Callable[[MemberCase, str], Any]
     not_covered: Callable[[str, MemberCase], tuple[Any, str]]
     job_options: type[Options]
     member_options: type[Options]

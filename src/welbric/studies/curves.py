@@ -17,7 +17,7 @@ from welbric.members.resolve import resolve
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import USUAL
 from welbric.standards import standard as standard_of
-from welbric.standards.case import Demand, MemberCase, Segments, Stiffening
+from welbric.standards.case import MemberCase, Segments, Stiffening, uniform_effects
 from welbric.standards.standard import Standard
 from welbric.steels import Steel
 from welbric.steels import steel as steel_of
@@ -187,7 +187,7 @@ def curves_of_member(
                 )
     elif of == "compression":
         case = result.case
-        compression = float(np.max(case.demand.compression)) if case.demand is not None else 0.0
+        compression = max(-float(result.forces.N.min(initial=0.0)), 0.0)
         length = float(np.max(case.K_minor * case.length_minor))
         if compression > 0:
             wanted = [(length, compression, mark)]
@@ -205,12 +205,11 @@ def curves_of_member(
 def _case(section: Section, grade: Steel, method: str, **fields: Any) -> MemberCase:
     band = grade.strengths(section.thickest, section.shape)
     axis = SectionAxis({k: np.array([[[v]]]) for k, v in section.properties.items()})
-    unit = np.ones((1, 1, 1))
-    demand = Demand(**dict.fromkeys(("M_major", "M_max", "M_A", "M_B", "M_C", "compression"), unit))
     usual: dict[str, Any] = dict.fromkeys(("length_major", "length_minor", "length_torsion"), 1.0)
     usual["segments"] = Segments(unbraced=np.zeros(1))
     return MemberCase(
-        section=axis, shape=section.shape, Fy=band.Fy, Fu=band.Fu, method=method, demand=demand,
+        section=axis, shape=section.shape, Fy=band.Fy, Fu=band.Fu, method=method,
+        effects=uniform_effects(N=-1.0, M_major=1.0),
         **(usual | fields),
     )  # fmt: skip
 

@@ -28,7 +28,7 @@ from welbric.inputs.schedules import (
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import USUAL
 from welbric.standards import standard as standard_of
-from welbric.standards.case import Demand, MemberCase, Segments, Stations
+from welbric.standards.case import MemberCase, Segments, uniform_effects
 from welbric.standards.standard import Standard
 
 if TYPE_CHECKING:
@@ -252,14 +252,9 @@ def _case(
     axis: Any, shape: str, Fy: Any, Fu: Any, method: str, second_order: str, v: dict[str, Any]
 ) -> MemberCase:
     """Return rows as a standard sees them."""
-    major, minor = np.abs(v["moment_major"]), np.abs(v["moment_minor"])
-    uniform = -np.ones_like(major)
-    demand = Demand(
-        compression=v["compression"], tension=v["tension"],
-        V_major=np.abs(v["shear_major"]), V_minor=np.abs(v["shear_minor"]),
-        M_major=major, M_minor=minor, M_max=major, M_A=major, M_B=major, M_C=major,
-        end_ratio_major=uniform, end_ratio_minor=uniform, torsion=np.abs(v["torsion"]),
-        V_inside=np.abs(v["shear_major"]), V_ends=np.abs(v["shear_major"]),
+    effects = uniform_effects(
+        N=v["tension"] - v["compression"], V_major=v["shear_major"], M_major=v["moment_major"],
+        V_minor=v["shear_minor"], M_minor=v["moment_minor"], T=v["torsion"],
     )  # fmt: skip
     ends = not np.any(np.isnan(v["net_area"]))
     return MemberCase(
@@ -268,7 +263,7 @@ def _case(
         Fy=Fy,
         Fu=Fu,
         method=method,
-        demand=demand,
+        effects=effects,
         segments=Segments(unbraced=v["unbraced_length"], top=v["moment_major"] >= 0),
         length_major=v["major_length"],
         length_minor=v["minor_length"],
@@ -281,7 +276,6 @@ def _case(
         moment_shape=v["moment_shape"],
         second_order_included=second_order == "included",
         length=v["whole_length"],
-        stations=Stations(v["moment_major"], v["moment_minor"], np.array([[True]])),
     )
 
 

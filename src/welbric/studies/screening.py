@@ -9,22 +9,20 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
 
-from welbric.checking.cases import member_case, panels_of
+from welbric.checking.cases import member_case
 from welbric.checking.check import given_forces_of
 from welbric.checking.deflections import deflection_rows
 from welbric.checking.verdicts import OK, deciding, status_of
 from welbric.effects.forces import (
     MemberForces,
-    inside_of,
     load_cases,
     member_forces,
     pattern_spans,
-    segment_demand,
     strength_combinations,
 )
 from welbric.errors import InputError
@@ -35,7 +33,7 @@ from welbric.members.resolve import resolve
 from welbric.members.segments import has_like_flanges, segments
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import standard
-from welbric.standards.case import Demand, Stations
+from welbric.standards.case import Effects
 from welbric.standards.standard import Standard
 from welbric.studies.schedule_checks import utilisations
 
@@ -118,24 +116,19 @@ def _of_shape(
         forces, slopes, limits = _two_analyses(job, light, heavy, parts, code)
     if not forces.combinations:
         return {}
-    case = member_case(job, light, parts, None, forces)
+    case = member_case(job, light, parts, forces)
     C, X, G = len(forces.combinations), len(forces.x), len(parts)
-    inside = np.array([inside_of(forces, part) for part in parts])
     found: dict[str, Look] = {}
     step = max(1, LARGEST // (C * X))
     for start in range(0, len(known), step):
         some = known[start : start + step]
-        demand, many_forces = _demands(forces, slopes, low, some, parts, light, (len(some), C, G))
-        major, minor = (
-            M.reshape(len(some), C, X) for M in (many_forces.M_major, many_forces.M_minor)
-        )
-        stations = Stations(major, minor, inside)
+        effects = _effects(forces, slopes, low, some, not light.has_several_spans)
         names = set.intersection(*(set(s.properties) for s in some))
         columns = {n: np.array([s.properties[n] for s in some])[:, None, None] for n in names}
         Fy, Fu = np.array(strengths[start : start + step]).T
         many = replace(
             case, section=SectionAxis(columns), Fy=Fy[:, None, None], Fu=Fu[:, None, None],
-            demand=demand, stations=stations, cache={},
+            effects=effects, cache={},
         )  # fmt: skip
         U, checks = utilisations(code, first.shape, many, (len(some), C, G))
         flat = U.reshape(len(checks), len(some), -1)
@@ -203,29 +196,15 @@ def _two_analyses(
     return forces, slopes, limits
 
 
-def _demands(
-    forces: MemberForces, slopes: Any, low: float, some: list[Section], parts: Any,
-    member: DesignMember, form: tuple[int, int, int],
-) -> tuple[Demand, MemberForces]:  # fmt: skip
-    """Return the demands of every section, shape (S, C, G), and the forces one under another."""
-    S, C, _ = form
+def _effects(
+    forces: MemberForces, slopes: Any, low: float, some: list[Section], one_span: bool
+) -> Effects:
+    """Return the forces with every section, shape (S, C, X)."""
     extra = np.array([section.mass - low for section in some])[:, None, None]
 
     def of(kind: str) -> Any:
         base = getattr(forces, kind)[None]
         values = base + (0.0 if slopes is None else slopes[kind][None] * extra)
-        return np.broadcast_to(values, (S, *base.shape[1:])).reshape(S * C, -1)
+        return np.broadcast_to(values, (len(some), *base.shape[1:]))
 
-    many = MemberForces(
-        forces.combinations * S, forces.x, forces.right, **{kind: of(kind) for kind in KINDS}
-    )
-    panels = panels_of(member)
-    end_panels = panels.end_panels if panels and panels.ends_differ else 0.0
-    demand = segment_demand(many, parts, end_panels, with_places=False).demand
-    if member.has_several_spans:
-        demand = replace(demand, end_ratio_major=-1.0, end_ratio_minor=-1.0)
-    shaped = {}
-    for one in fields(Demand):
-        value = getattr(demand, one.name)
-        shaped[one.name] = value if np.ndim(value) == 0 else np.reshape(value, (S, C, -1))
-    return Demand(**shaped), many
+    return Effects(forces.x[None], **{kind: of(kind) for kind in KINDS}, one_span=one_span)

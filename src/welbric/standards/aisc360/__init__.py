@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from welbric.standards.aisc360 import appendix_6, appendix_8, bearing, options
+from welbric.standards.aisc360.demands import places
 from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
 from welbric.standards.aisc360.member import AVAILABLE, checks, not_covered
 from welbric.standards.aisc360.strengths import SHAPES, shear_check, uses_moment_shape
@@ -35,6 +36,7 @@ AISC_360_22 = Standard(
     moment_shape_symbol="Cb",
     uses_moment_shape=uses_moment_shape,
     available=AVAILABLE,
+    places=places,
     not_covered=not_covered,
     job_options=options.JobOptions,
     member_options=options.MemberOptions,

@@ -16,6 +16,7 @@ from welbric.standards.aisc360 import (
     corners,
     flexural_torsional,
 )
+from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -162,7 +163,7 @@ def geometric_modulus(case: MemberCase) -> Any:
 
 def toe_in_compression(case: MemberCase) -> Any:
     """Return where the toe of the upright leg is in compression somewhere in the segment."""
-    d = case.demand
+    d = demand(case)
     trace = 1e-9 * np.asarray(d.M_max)
     top = np.asarray(case.segments.top)
     mask = np.where(top, np.asarray(d.M_major) > trace, np.asarray(d.M_reverse) > trace)
@@ -204,7 +205,7 @@ def not_about_geometric_axes(case: MemberCase) -> tuple[Any, str]:
     """Return where bending about the geometric axes is not allowed (F10.2(ii))."""
     if not case.geometric:
         return np.asarray(False), ""
-    d, s = case.demand, case.section
+    d, s = demand(case), case.section
     unlike = np.asarray(np.abs(s.d - s.b) > 1e-6 * s.d) & np.asarray(case.segments.unbraced > 0)
     mask = unlike | np.asarray(d.compression > 0) | np.asarray(d.M_minor > 0)
     why = "F10.2(ii): geometric axes are for equal legs, or continuously restrained, "
@@ -227,17 +228,18 @@ def yielding_strength(case: MemberCase) -> Any:
 @once_per_case
 def long_leg_in_tension(case: MemberCase) -> Any:
     """Return where the toe of the longer leg is nowhere in compression by major-axis bending."""
-    s, together = case.section, case.stations
-    if together is None:
+    s = case.section
+    if case.reduced is not None:  # not known any more
         return np.asarray(False)
     share = corners.corners(case)
     toe_d, toe_b = (share[f"toe of the {leg} leg, outside"][0] for leg in ("upright", "level"))
     toe = np.where(s.d >= s.b, toe_d, toe_b)
     compressed: Any = False
-    for w, _ in corners.resolved(case, together):
-        found = [np.any(toe * w[..., part] > 0, axis=-1) for part in together.inside]
-        compressed = compressed | np.stack(found, axis=-1)
-    return ~(compressed if np.ndim(case.demand.M_max) else np.any(compressed))
+    inside = np.asarray(case.segments.inside)[:, None]
+    for w, _ in corners.resolved(case):
+        pressed = np.broadcast_to(toe * w > 0, w.shape)
+        compressed = compressed | np.any(pressed[:, :, None] & inside, axis=-1)
+    return ~(compressed if np.ndim(demand(case).M_max) else np.any(compressed))
 
 
 @once_per_case

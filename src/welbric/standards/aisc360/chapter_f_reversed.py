@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from numpy import maximum, minimum
 
+from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.symbols import formula
 from welbric.standards.case import MemberCase
 
@@ -26,7 +27,7 @@ def reversed_curvature(M_0, M_1, M_CL, M_sum):
 
 def pick_rule(case: MemberCase, otherwise: Callable[[MemberCase], Any]) -> Any:
     """Return Cb by the rule where it applies, else by another one."""
-    d = case.demand
+    d = demand(case)
     M_0, M_1 = maximum(d.M_start, d.M_end), minimum(d.M_start, d.M_end)
     # Both ends of the length are held; a free tip is not.
     held = np.asarray(case.segments.other_held) & ~np.asarray(case.segments.free_tip, dtype=bool)

@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import appendix_8, chapter_e, chapter_h, corners
+from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -41,7 +42,7 @@ def required_moments(case: MemberCase) -> tuple[Any, Any]:
     For a single angle they are principal axes: each geometric moment counts in both, whatever its
     sense.
     """
-    d = case.demand
+    d = demand(case)
     if not family(case.shape).principal:
         return d.M_major, d.M_minor
     if case.geometric:
@@ -74,7 +75,7 @@ def _second_order(case: MemberCase, axis: str, M: Any) -> Any:
 
 def _multiplied(case: MemberCase, axis: str, M: Any) -> Any:
     """Return a moment times B1, or B2 where the ends move against each other."""
-    d, s = case.demand, case.section
+    d, s = demand(case), case.section
     major = axis == "major"
     heading(f"Second-order moment about the {axis} axis", "Appendix 8")
     alpha = given(GLOSSARY, "alpha", appendix_8.ALPHA[case.method], f"{case.method}, C2.1")
@@ -100,7 +101,7 @@ def _moments_between_ends(case: MemberCase, major: bool) -> tuple[bool, Any]:
 
     A moment about a principal axis has a part of each geometric one: the worse of the two counts.
     """
-    d = case.demand
+    d = demand(case)
     if not family(case.shape).principal or case.geometric:
         loaded = case.loaded_major if major else case.loaded_minor
         return loaded, d.end_ratio_major if major else d.end_ratio_minor
@@ -125,11 +126,11 @@ def _interaction(
     """Return the ratio of H1.1 or H1.2; of H2 for others, at their corners where known."""
     if not family(case.shape).principal:
         return chapter_h.interaction(Pr, Pc, Mrx, Mcx, Mry, Mcy)
-    if case.geometric or case.stations is None or not corners.places(case):
+    if case.geometric or case.reduced is not None or not corners.places(case):
         return chapter_h.stresses_added(Pr, Pc, Mrx, Mcx, Mry, Mcy)
     Mx, My = required_moments(case)
     strengths = (Pr, Pc, Mcx, Mcy, _times(Mrx, Mx), _times(Mry, My))
-    return corners.interaction(case, case.stations, compressed, *strengths)
+    return corners.interaction(case, compressed, *strengths)
 
 
 def _times(more: Any, first: Any) -> Any:
@@ -149,7 +150,7 @@ def _combined_outside(of: Family, case: MemberCase, Mrx: Any, Mry: Any) -> tuple
 
 def compression_and_bending(case: MemberCase) -> Check:
     """H1.1, or by choice H1.3 where it applies and is the more favourable; H2 for angles."""
-    d, of = case.demand, family(case.shape)
+    d, of = demand(case), family(case.shape)
     Pr = given(GLOSSARY, "Pr", d.compression, "largest compression of the member")
     Pc = compressive_strength(case)
     Mcx, Mcy = flexural_strength_major(case), flexural_strength_minor(case)
@@ -198,7 +199,7 @@ def _separate_planes(case: MemberCase, Pr: Any, Mrx: Any, Mry: Any, Mcy: Any, H1
 
 def tension_and_bending(case: MemberCase) -> Check:
     """H1.2; H2 for angles."""
-    d, of = case.demand, family(case.shape)
+    d, of = demand(case), family(case.shape)
     Pr = given(GLOSSARY, "Pr", d.tension, "largest tension of the segment")
     Pc = tensile_strength(case)
     Mcx, Mcy = flexural_strength_major(case), flexural_strength_minor(case)
@@ -221,7 +222,7 @@ def _combined(
 
 def with_torsion(case: MemberCase) -> Check:
     """H3.2, where torsion is more than a fifth of its strength."""
-    d, of = case.demand, family(case.shape)
+    d, of = demand(case), family(case.shape)
     if of.torsion is None or of.shear_major is None:
         return no_torsion(case)
     Tr, Tc = given(GLOSSARY, "Tr", d.torsion, "of the segment"), of.torsion.strength(case)
@@ -261,4 +262,4 @@ def with_torsion(case: MemberCase) -> Check:
 def no_torsion(case: MemberCase) -> Check:
     """Return torsion as outside: the shape has no clause for it."""
     why = f"torsion of a {case.shape} is not covered: H3.1 is for hollow sections"
-    return uncovered("torsion", "H3", case.demand.torsion, "moment", "torsion", why)
+    return uncovered("torsion", "H3", demand(case).torsion, "moment", "torsion", why)

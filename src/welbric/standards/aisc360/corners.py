@@ -15,7 +15,7 @@ import numpy as np
 
 from welbric.standards.aisc360 import chapter_h
 from welbric.standards.aisc360.symbols import GLOSSARY
-from welbric.standards.case import MemberCase, Stations
+from welbric.standards.case import MemberCase
 from welbric.working import given, note
 
 NOTHING = 1e-6  # of the axis's largest stress: the corner lies on the axis
@@ -58,17 +58,16 @@ def _share(value: Any) -> Any:
     return np.where(np.abs(value) < NOTHING, 0.0, value)
 
 
-def resolved(case: MemberCase, together: Stations) -> Iterator[tuple[Any, Any]]:
+def resolved(case: MemberCase) -> Iterator[tuple[Any, Any]]:
     """Yield moments about the principal axes: with the y moment as it is, and reversed."""
     cos, sin = np.cos(case.section.angle), np.sin(case.section.angle)
-    Mx, My = together.M_major, together.M_minor
+    Mx, My = case.effects.M_major, case.effects.M_minor
     for sense in (1.0, -1.0) if np.any(My) else (1.0,):
         yield Mx * cos - sense * My * sin, Mx * sin + sense * My * cos
 
 
 def interaction(
     case: MemberCase,
-    together: Stations,
     compressed: bool,
     Pr: Any,
     Pc: Any,
@@ -83,8 +82,6 @@ def interaction(
     ----------
     case : MemberCase
         Of a single angle or an outline.
-    together : Stations
-        Its moments.
     compressed : bool
         Whether the axial force is compression.
     Pr, Pc, Mcx, Mcy : float or array
@@ -92,8 +89,8 @@ def interaction(
     Bx, By : float or array
         Multipliers of the moments for their second-order effects.
     """
-    segments = range(len(together.inside))
-    found = [_of_segment(case, together, compressed, g, Pr, Pc, Mcx, Mcy, Bx, By) for g in segments]
+    segments = range(case.segments.inside.shape[1])
+    found = [_of_segment(case, compressed, g, Pr, Pc, Mcx, Mcy, Bx, By) for g in segments]
     worst = {key: np.stack([one[key] for one in found], axis=-1) for key in found[0]}
     if np.ndim(Pr) or np.ndim(Mcx):
         del worst["corner"], worst["sense"]
@@ -110,9 +107,7 @@ def interaction(
     return chapter_h.stresses_at_corner(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **one)
 
 
-def _of_segment(
-    case: MemberCase, together: Stations, compressed: bool, g: int, *strengths: Any
-) -> dict[str, Any]:
+def _of_segment(case: MemberCase, compressed: bool, g: int, *strengths: Any) -> dict[str, Any]:
     """Return what goes into H2-1 at the worst corner of a segment, arrays of (section, C)."""
 
     def of_this(value: Any) -> Any:
@@ -121,10 +116,10 @@ def _of_segment(
             return value.reshape(1, 1)
         return value[..., min(g, value.shape[-1] - 1)]
 
-    inside = np.asarray(together.inside)[g]
+    inside = case.segments.inside[:, g][:, None]  # (section, 1, X)
     Pr, Pc, Mcx, Mcy, Bx, By = map(of_this, strengths)
     worst: dict[str, Any] = {}
-    for w, z in resolved(case, together):
+    for w, z in resolved(case):
         w, z = w * Bx[..., None], z * By[..., None]
         for number, (c_w, c_z) in enumerate(corners(case).values()):
             for sense in SENSES:
@@ -143,11 +138,11 @@ def _candidates(
     sense: float, c_w: Any, w: Any, c_z: Any, z: Any, inside: Any, Mcx: Any, Mcy: Any
 ) -> Iterator[dict[str, Any]]:
     """Yield moments at a corner that may be the worst: at one place, and both at their largest."""
-    here_w, here_z = w[..., inside], z[..., inside]
+    here_w, here_z = np.where(inside, w, 0.0), np.where(inside, z, 0.0)
     n_w, n_z = _counts(sense, c_w, here_w), _counts(sense, c_z, here_z)
     w_here, z_here = np.abs(here_w), np.abs(here_z)
     both = n_w * w_here / Mcx[..., None] + n_z * z_here / Mcy[..., None]
-    at = np.argmax(both, axis=-1)[..., None]
+    at = np.argmax(np.where(inside, both, -np.inf), axis=-1)[..., None]
     names = ("n_w", "Mrx", "n_z", "Mry")
     picked = [
         np.take_along_axis(np.broadcast_to(v, both.shape), at, axis=-1)[..., 0]

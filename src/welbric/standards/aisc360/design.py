@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_e, chapter_f, chapter_f_reversed, chapter_g, chapter_h
+from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.units import parse
@@ -169,7 +170,7 @@ def by_quarter_points(case: MemberCase) -> Any:
     Angles and outlines have no flanges: their moments count whatever their sense. Where one is
     bent about both axes, its moment about a principal axis has another shape, and Cb is 1.0.
     """
-    d, resolved = case.demand, case.shape in ("angle", "outline") and not case.geometric
+    d, resolved = demand(case), case.shape in ("angle", "outline") and not case.geometric
     other = np.asarray(d.M_major < d.M_max * (1 - 1e-9)) & (not (resolved or case.geometric))
     oblique = np.asarray(d.M_minor > 0) & resolved
     if resolved:
@@ -200,7 +201,7 @@ def does_not_fall(case: MemberCase) -> Any:
     The Cb = 1.0 of F1 is that of loads which push one way. Uniform moment on a cantilever buckles
     it at half the moment of a length held at both ends, at a quarter where warping counts most.
     """
-    d, slack = case.demand, 0.05
+    d, slack = demand(case), 0.05
     start, end = np.abs(d.M_start), np.abs(d.M_end)
     first = np.asarray(case.segments.tip_first, dtype=bool)
     tip = np.where(first, start, end)

@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_d, chapter_h
+from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import available
 from welbric.standards.aisc360.i_bending import holed_flange_strength
 from welbric.standards.aisc360.symbols import GLOSSARY
@@ -37,13 +38,13 @@ def net_section_strength(case: MemberCase) -> Any:
 
 def rupture_at_holes(case: MemberCase) -> Check:
     """H4-1; an axial force that presses the holes relieves them, and is left out."""
-    Pr = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
+    Pr = given(GLOSSARY, "Pr", demand(case).tension, "largest tension of the segment")
     head = (NAME, CLAUSE, None, None)
     if case.flange_holes is None:
         return Check(*head, 0.0, "number", "tension")
     Pc, Mcx = net_section_strength(case), holed_flange_strength(case)
     heading("Interaction", CLAUSE)
-    U = chapter_h.rupture_at_flange_holes(Pr, Pc, case.demand.M_major, Mcx)
+    U = chapter_h.rupture_at_flange_holes(Pr, Pc, demand(case).M_major, Mcx)
     return Check(*head, np.where(np.asarray(Pr) > 0, U, 0.0), "number", "tension")
 
 

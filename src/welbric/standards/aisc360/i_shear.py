@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import chapter_b, chapter_g, chapter_g_panels, chapter_g_shapes
+from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import E, Limit, available, pick, shear
 from welbric.standards.aisc360.i_shapes import (
     clear_depth,
@@ -148,7 +149,7 @@ def _without_field(Vn1: Any) -> Any:
 def transverse_stiffeners(case: MemberCase) -> Check:
     """G2.3."""
     g, panels, h = chapter_g_panels, case.stiffeners, clear_depth(case)
-    Vr = given(GLOSSARY, "Vr", case.demand.V_major, "largest shear along the web")
+    Vr = given(GLOSSARY, "Vr", demand(case).V_major, "largest shear along the web")
     name, clause = "transverse stiffeners", "G2.3"
     if panels is None or panels.width is None or panels.thickness is None:
         U = 0.0 * np.asarray(Vr)

@@ -21,6 +21,7 @@ from welbric.standards.aisc360.combined import (
     tension_and_bending,
     with_torsion,
 )
+from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import METHODS, Limit, moment_shape_factor, uncovered
 from welbric.standards.aisc360.strengths import (
     SHAPES,
@@ -70,7 +71,7 @@ def torsional_utilisation(Tr, Tc):
 
 def tension_yielding(case: MemberCase) -> Check:
     """D2(a)."""
-    required = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
+    required = given(GLOSSARY, "Pr", demand(case).tension, "largest tension of the segment")
     Pc = tension_yielding_strength(case)
     U = axial_utilisation(required, Pc)
     return Check("tensile yielding", "D2(a)", required, Pc, U, "force", "tension")
@@ -78,7 +79,7 @@ def tension_yielding(case: MemberCase) -> Check:
 
 def tension_rupture(case: MemberCase) -> Check:
     """D2(b)."""
-    required = given(GLOSSARY, "Pr", case.demand.tension, "largest tension of the segment")
+    required = given(GLOSSARY, "Pr", demand(case).tension, "largest tension of the segment")
     if case.pin is not None or case.eyebar is not None:  # D5 and D6 take its place
         return Check("tensile rupture", "D2(b)", required, None, 0.0, "force", "tension")
     reason = "the net area and the shear lag factor U of the connection are not given"
@@ -99,7 +100,7 @@ def tension_rupture(case: MemberCase) -> Check:
 
 def _compression_check(limit: Limit, case: MemberCase) -> Check:
     of = family(case.shape)
-    required = given(GLOSSARY, "Pr", case.demand.compression, "largest compression of the member")
+    required = given(GLOSSARY, "Pr", demand(case).compression, "largest compression of the member")
     mask, reason = compression_not_covered(of, case)
     applies = True if limit.applies is None else limit.applies(case)
     if not np.any(applies):
@@ -151,7 +152,7 @@ def _minor_check(limit: Limit, case: MemberCase) -> Check:
 
 def _no_minor(case: MemberCase) -> Check:
     why = family(case.shape).not_minor
-    Mr = case.demand.M_minor
+    Mr = demand(case).M_minor
     return uncovered("bending, minor axis", "F12", Mr, "moment", "M_minor", why)
 
 
@@ -159,7 +160,7 @@ def _no_minor(case: MemberCase) -> Check:
 
 
 def _shear_check(limit: Limit, axis: str, case: MemberCase) -> Check:
-    of, d = family(case.shape), case.demand
+    of, d = family(case.shape), demand(case)
     effect = f"V_{axis}"
     Vr = getattr(d, effect)
     words = "largest shear along the web" if axis == "major" else "largest shear along the flanges"
@@ -176,7 +177,7 @@ def _shear_check(limit: Limit, axis: str, case: MemberCase) -> Check:
 
 
 def _ends_check(limit: Limit, case: MemberCase) -> Check:
-    Vr = case.demand.V_ends
+    Vr = demand(case).V_ends
     apart = case.stiffeners is not None and case.stiffeners.ends_differ
     if not apart:
         return Check(limit.name, limit.clause_of(case), Vr, None, 0.0, "force", "V_ends")
@@ -190,12 +191,12 @@ def _ends_check(limit: Limit, case: MemberCase) -> Check:
 def _no_shear(axis: str, case: MemberCase) -> Check:
     name = "shear" if axis == "major" else "shear across"
     why = f"Chapter G has no clause for the shear of a {case.shape}"
-    Vr = getattr(case.demand, f"V_{axis}")
+    Vr = getattr(demand(case), f"V_{axis}")
     return uncovered(name, "G1", Vr, "force", f"V_{axis}", why)
 
 
 def _torsion_check(limit: Limit, case: MemberCase) -> Check:
-    Tr = given(GLOSSARY, "Tr", case.demand.torsion, "largest torsional moment of the segment")
+    Tr = given(GLOSSARY, "Tr", demand(case).torsion, "largest torsional moment of the segment")
     Tc = limit.strength(case)
     U = torsional_utilisation(Tr, Tc)
     return Check(limit.name, limit.clause_of(case), Tr, Tc, U, "moment", "torsion")

@@ -8,6 +8,7 @@ import numpy as np
 from numpy import maximum, minimum
 
 from welbric.standards.aisc360 import chapter_d
+from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import available
 from welbric.standards.aisc360.symbols import GLOSSARY, formula
 from welbric.standards.case import Check, MemberCase, PinnedEnd, once_per_case
@@ -124,9 +125,9 @@ def _of_pin(name: str) -> Any:
     clause, strength = STRENGTHS[name]
 
     def check(case: MemberCase) -> Check:
-        Pr, words = case.demand.tension, "largest tension of the segment"
+        Pr, words = demand(case).tension, "largest tension of the segment"
         if name == BEARING:  # the pin bears on the plate in either sense
-            Pr, words = np.maximum(Pr, case.demand.compression), "largest axial force"
+            Pr, words = np.maximum(Pr, demand(case).compression), "largest axial force"
             Pr = Pr if np.ndim(Pr) else float(Pr)
         Pr = given(GLOSSARY, "Pr", Pr, words)
         if case.pin is None:
@@ -141,7 +142,7 @@ def _of_pin(name: str) -> Any:
 
 def eyebar(case: MemberCase) -> Check:
     """D6: its strength is that of its body; its proportions must be kept."""
-    Pr, head, s = case.demand.tension, case.eyebar, case.section
+    Pr, head, s = demand(case).tension, case.eyebar, case.section
     name, clause = "eyebar", "D6"
     if head is None:
         return Check(name, clause, Pr, None, 0.0, "force", "tension")

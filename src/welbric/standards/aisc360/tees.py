@@ -18,6 +18,7 @@ from welbric.standards.aisc360 import (
     flexural_torsional,
 )
 from welbric.standards.aisc360.chapter_f import buckles_inelastically, held_closely
+from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -56,7 +57,7 @@ def stem_slenderness(case: MemberCase) -> Any:
 @once_per_case
 def stem_in_compression(case: MemberCase) -> Any:
     """Return where the stem is in compression somewhere in the segment."""
-    d = case.demand
+    d = demand(case)
     trace = 1e-9 * np.asarray(d.M_max)
     other = np.asarray(d.M_reverse) > trace
     mask = np.logical_not(np.asarray(case.segments.top)) | other

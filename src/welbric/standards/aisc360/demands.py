@@ -1,0 +1,173 @@
+"""What the standard's equations ask of the effects along a member: the largest, and their shape."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.case import MemberCase, once_per_case
+
+SAME_PLACE = 1e-9  # of the member's length
+
+
+@dataclass(frozen=True)
+class Demand:
+    """The largest effects in each segment, as magnitudes; shape (S or 1, C, G), or single numbers.
+
+    `compression` and `M_minor` are those of the whole member: lengths for buckling in compression
+    need not be the segments of the flanges.
+    `M_major` is the largest moment that puts the segment's flange into compression; `M_max`,
+    `M_A`, `M_B` and `M_C` are absolute values over the segment and at its quarter points, for Cb.
+    `end_ratio_*` is the smaller end moment over the larger, positive in reverse curvature.
+    `torsion` is the moment about the member's axis; `M_reverse` the largest moment of the segment
+    in the other sense than `M_major`. `M_start`, `M_middle` and `M_end` are positive where they
+    compress the segment's flange. `V_ends` is the shear along the web in the panels of a stiffened
+    web next to the member's ends, `V_inside` in the others.
+    """
+
+    compression: Any = 0.0
+    tension: Any = 0.0
+    V_major: Any = 0.0
+    V_minor: Any = 0.0
+    M_major: Any = 0.0
+    M_minor: Any = 0.0
+    M_max: Any = 0.0
+    M_A: Any = 0.0
+    M_B: Any = 0.0
+    M_C: Any = 0.0
+    end_ratio_major: Any = 0.0
+    end_ratio_minor: Any = 0.0
+    torsion: Any = 0.0
+    M_reverse: Any = 0.0
+    M_start: Any = 0.0
+    M_middle: Any = 0.0
+    M_end: Any = 0.0
+    V_inside: Any = 0.0
+    V_ends: Any = 0.0
+
+
+@once_per_case
+def demand(case: MemberCase) -> Demand:
+    """Return the effects of a case, reduced."""
+    if case.reduced is not None:
+        found: Demand = case.reduced
+        return found
+    e, inside = case.effects, np.asarray(case.segments.inside)
+    count = inside.shape[1]
+    M = np.abs(e.M_major)
+    bending = _compressing(case, e.M_major)  # (S, C, G, X)
+    member = inside[:, None]
+
+    def most(values: Any) -> Any:
+        """Return the largest in each segment of what is given at stations."""
+        if not np.any(values):
+            return np.zeros((1, 1, 1))
+        return np.where(member, values[:, :, None], 0.0).max(axis=-1).clip(min=0.0)
+
+    def of_member(values: Any) -> Any:
+        return np.maximum(values.max(axis=-1), 0.0)[..., None]
+
+    within = np.where(member, bending, 0.0)
+    quarters = _at(M, np.asarray(case.segments.quarters).reshape(len(inside), -1))
+    quarters = quarters.reshape(*quarters.shape[:2], count, 3, 2).max(axis=-1)
+    first = inside.argmax(axis=-1)
+    last = inside.shape[-1] - 1 - inside[..., ::-1].argmax(axis=-1)
+    middle = np.asarray(case.segments.quarters)[:, :, 1, 0]
+    panels = {}
+    if case.stiffeners is not None and case.stiffeners.ends_differ:
+        V = np.abs(e.V_major)
+        panels = {name: most(np.where(where, V, 0.0)) for name, where in _panels(case).items()}
+    values = Demand(
+        compression=of_member(-e.N),
+        tension=most(e.N),
+        V_major=most(np.abs(e.V_major)),
+        V_minor=most(np.abs(e.V_minor)),
+        M_major=within.max(axis=-1).clip(min=0.0),
+        M_minor=of_member(np.abs(e.M_minor)),
+        M_max=most(M),
+        M_A=quarters[..., 0],
+        M_B=quarters[..., 1],
+        M_C=quarters[..., 2],
+        end_ratio_major=_end_ratio(e.M_major, e.one_span),
+        end_ratio_minor=_end_ratio(e.M_minor, e.one_span),
+        torsion=most(np.abs(e.T)),
+        M_reverse=np.where(case.segments.both, 0.0, (-within).max(axis=-1).clip(min=0.0)),
+        M_start=_at_each(bending, first),
+        M_middle=_at_each(bending, middle),
+        M_end=_at_each(bending, last),
+        **panels,
+    )
+    return Demand(**{name: case.own(value) for name, value in vars(values).items()})
+
+
+def _compressing(case: MemberCase, M: Any) -> Any:
+    """Return moments at stations, positive where they compress a segment's flange."""
+    top, both = (np.asarray(flag)[..., None] for flag in (case.segments.top, case.segments.both))
+    M = np.asarray(M)[:, :, None]
+    return np.where(both, np.abs(M), np.where(top, M, -M))
+
+
+def _at(values: Any, stations: Any) -> Any:
+    """Return values (S, C, X) at stations (S or 1, n) of each member, shape (S, C, n)."""
+    where = np.broadcast_to(stations[:, None], (*values.shape[:2], stations.shape[-1]))
+    return np.take_along_axis(values, where, axis=-1)
+
+
+def _at_each(values: Any, stations: Any) -> Any:
+    """Return values (S, C, G, X) at one station of each segment, (S or 1, G)."""
+    where = np.broadcast_to(stations[:, None], values.shape[:3])[..., None]
+    return np.take_along_axis(values, where, axis=-1)[..., 0]
+
+
+def _panels(case: MemberCase) -> dict[str, Any]:
+    """Return which stations are in the panels next to the member's ends, and in the others."""
+    x, L, ends = np.asarray(case.effects.x)[:, None], case.length, 0.0
+    if case.stiffeners is not None:
+        ends = case.stiffeners.end_panels
+    slack = SAME_PLACE * np.maximum(1.0, L)
+    inner = (x >= ends - slack) & (x <= L - ends + slack)
+    outer = (x <= ends + slack) | (x >= L - ends - slack)
+    return {"V_inside": inner, "V_ends": outer}
+
+
+def _end_ratio(M: Any, one_span: Any) -> Any:
+    """Return M1/M2 of the end moments, positive in reverse curvature.
+
+    With no end moments at all the ratio does not matter, and -1 (uniform moment) is the safe one;
+    so it is where end moments say nothing of inner spans.
+    """
+    first, last = np.asarray(M)[..., :1], np.asarray(M)[..., -1:]
+    swap = np.abs(first) > np.abs(last)
+    small, large = np.where(swap, last, first), np.where(swap, first, last)
+    bent = (large != 0) & one_span
+    return np.where(bent, -small / np.where(bent, large, 1.0), -1.0)
+
+
+def places(case: MemberCase, effect: str) -> Any:
+    """Return where along a member an effect of `Demand` is largest, mm, shape (S, C, G)."""
+    e, inside = case.effects, np.asarray(case.segments.inside)[:, None]
+    x = np.asarray(e.x)[:, None]
+    if effect in ("compression", "M_minor"):
+        values = {"compression": -e.N, "M_minor": np.abs(e.M_minor)}[effect][:, :, None]
+    elif effect in ("M_major", "M_reverse"):
+        values = _compressing(case, e.M_major)
+        values = np.where(inside, values if effect == "M_major" else -values, -np.inf)
+    else:
+        of = {
+            "tension": e.N,
+            "V_major": np.abs(e.V_major),
+            "V_minor": np.abs(e.V_minor),
+            "torsion": np.abs(e.T),
+            "M_max": np.abs(e.M_major),
+            "V_inside": np.abs(e.V_major),
+            "V_ends": np.abs(e.V_major),
+        }
+        values = of[effect]
+        if effect in ("V_inside", "V_ends"):
+            values = np.where(_panels(case)[effect], values, 0.0)
+        values = np.where(inside, values[:, :, None], -np.inf)
+    where = values.argmax(axis=-1)
+    found = np.take_along_axis(np.broadcast_to(x, (*where.shape[:2], x.shape[-1])), where, axis=-1)
+    return np.broadcast_to(found, np.broadcast_shapes(found.shape, (1, 1, inside.shape[2])))

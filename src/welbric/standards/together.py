@@ -1,0 +1,94 @@
+"""Many members as one case: those that are alike but for their numbers, padded to one size.
+
+The first axis of every array is the member. Stations, combinations and segments that a member has
+not got hold zeros and belong to no segment; what is found there is not looked at.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Hashable, Sequence
+from dataclasses import fields
+from typing import Any
+
+import numpy as np
+
+from welbric.sections.table import SectionAxis
+from welbric.standards.case import Effects, MemberCase, Segments
+
+NUMBERS = (
+    "Fy", "Fu", "length_major", "length_minor", "length_torsion", "K_major", "K_minor",
+    "K_torsion", "net_area", "shear_lag", "lateral_offset", "connectors", "length",
+)  # fmt: skip
+BY_SEGMENT = ("moment_shape", "peak_held")  # a number, or one for each combination and segment
+PARTS = ("section", "effects", "segments", "cache", "reduced", "single")
+FORCES = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
+FLAGS = ("free_tip", "tip_first", "top", "both", "other_held")
+
+
+def alike(case: MemberCase) -> Hashable:
+    """Return what cases have in common that can be stacked."""
+    plain = {f.name for f in fields(case)} - {*NUMBERS, *BY_SEGMENT, *PARTS}
+    varies = [getattr(case, name) for name in BY_SEGMENT]
+    return (
+        tuple(sorted((name, getattr(case, name)) for name in plain)),
+        tuple(getattr(case, name) is None for name in NUMBERS),
+        tuple("array" if np.ndim(value) else value for value in varies),
+        frozenset(vars(case.section)),
+    )
+
+
+def size(case: MemberCase) -> tuple[int, int, int]:
+    """Return the numbers of segments, stations and combinations of a member."""
+    _, combinations, stations = np.shape(case.effects.N)
+    return len(case.segments.unbraced), stations, combinations
+
+
+def stacked(cases: Sequence[MemberCase]) -> MemberCase:
+    """Return members that are alike as one case."""
+    G, X, C = (max(sizes) for sizes in zip(*map(size, cases), strict=True))
+    first = cases[0]
+
+    def numbers(values: Sequence[Any]) -> Any:
+        return np.array(values, dtype=float).reshape(-1, 1, 1)
+
+    def padded(values: Sequence[Any], *shape: int, edge: bool = False) -> Any:
+        """Return arrays of each member one under another, each of up to that shape."""
+        found = np.zeros((len(values), *shape), dtype=np.asarray(values[0]).dtype)
+        for row, value in zip(found, values, strict=True):
+            array = np.asarray(value)
+            row[tuple(slice(n) for n in array.shape)] = array
+            if edge:
+                row[..., array.shape[-1] :] = row[..., array.shape[-1] - 1, None]
+        return found
+
+    section = SectionAxis({
+        name: numbers([np.ravel(getattr(case.section, name))[0] for case in cases])
+        for name in vars(first.section)
+    })  # fmt: skip
+    # The last station stands for those beyond it, as the end of the member.
+    forces = {
+        name: padded([getattr(case.effects, name)[0] for case in cases], C, X, edge=True)
+        for name in FORCES
+    }
+    effects = Effects(
+        padded([case.effects.x[0] for case in cases], X, edge=True),
+        **forces,
+        one_span=np.array([bool(case.effects.one_span) for case in cases]).reshape(-1, 1, 1),
+    )
+    parts = [case.segments for case in cases]
+    segments = Segments(
+        padded([part.unbraced for part in parts], G)[:, None],
+        **{name: padded([getattr(one, name) for one in parts], G)[:, None] for name in FLAGS},
+        inside=padded([part.inside[0] for part in parts], G, X),
+        quarters=padded([part.quarters[0] for part in parts], G, 3, 2),
+    )
+    own: dict[str, Any] = {
+        f.name: getattr(first, f.name) for f in fields(first) if f.name not in PARTS
+    }
+    for name in NUMBERS:
+        if getattr(first, name) is not None:
+            own[name] = numbers([getattr(case, name) for case in cases])
+    for name in BY_SEGMENT:
+        if np.ndim(getattr(first, name)):
+            own[name] = padded([getattr(case, name)[0] for case in cases], C, G)
+    return MemberCase(section=section, effects=effects, segments=segments, **own)
