@@ -230,6 +230,13 @@ def bend(
     return BeamResult(shear, moment, slope, deflection, reactions, places)
 
 
+def unbent(breaks: Array, count: int, supports: Sequence[Support]) -> BeamResult:
+    """Return the result of a beam that nothing bends."""
+    level = Diagram(breaks, np.zeros((count, len(breaks) - 1, 1)))
+    places = tuple(support.at for support in supports)
+    return BeamResult(level, level, level, level, np.zeros((count, len(supports))), places)
+
+
 def _nodes(
     breaks: Array, places: Sequence[float], hinges: Sequence[float], EI: Array, flexible: Array
 ) -> Indices:

@@ -34,15 +34,29 @@ class Diagram:
 
     def combine(self, factors: Array) -> Diagram:
         """Superpose: factors of shape (C, L) on L cases give C combinations."""
+        if self.is_nothing:
+            return self.nothing(len(factors))
         return Diagram(self.breaks, np.tensordot(factors, self.coefficients, axes=(1, 0)))
+
+    @property
+    def is_nothing(self) -> bool:
+        """Whether it is zero all along."""
+        return not self.coefficients.any()
+
+    def nothing(self, count: int) -> Diagram:
+        """Return so many cases of zero on the same breaks."""
+        return Diagram(self.breaks, np.zeros((count, *self.coefficients.shape[1:-1], 1)))
 
     def taken(self, cases: slice) -> Diagram:
         """Return some of the cases."""
         return Diagram(self.breaks, self.coefficients[cases])
 
     def plus(self, other: Diagram) -> Diagram:
-        """Return the sum with a diagram of the same breaks and degree."""
-        return Diagram(self.breaks, self.coefficients + other.coefficients)
+        """Return the sum with a diagram of the same breaks."""
+        few, many = sorted((self.coefficients, other.coefficients), key=lambda c: c.shape[-1])
+        total = many.copy()
+        total[..., : few.shape[-1]] += few
+        return Diagram(self.breaks, total)
 
     def at(self, x: Array, right: NDArray[np.bool_]) -> Array:
         """Return the values at stations.
@@ -57,6 +71,8 @@ class Diagram:
         -------
         array, shape (..., X)
         """
+        if self.is_nothing:
+            return np.zeros((*self.coefficients.shape[:-2], len(x)))
         count = len(self.breaks) - 1
         from_left = np.searchsorted(self.breaks, x, side="left") - 1
         from_right = np.searchsorted(self.breaks, x, side="right") - 1
@@ -94,8 +110,14 @@ class Diagram:
 
     def extreme_places(self) -> Array:
         """Return every place where the diagram has a local extreme inside an interval, mm."""
-        orders = np.arange(1, self.coefficients.shape[-1])
-        s = roots_in_unit_interval(self.coefficients[..., 1:] * orders)
+        terms = np.flatnonzero(
+            self.coefficients.reshape(-1, self.coefficients.shape[-1]).any(axis=0)
+        )
+        if not terms.size or terms[-1] < 2:  # straight lines
+            return np.zeros(0)
+        s = roots_in_unit_interval(
+            self.coefficients[..., 1 : terms[-1] + 1] * np.arange(1, terms[-1] + 1)
+        )
         place = self.breaks[:-1, None] + s * np.diff(self.breaks)[:, None]
         return distinct(place[(s > 0) & (s < 1)])
 
@@ -134,6 +156,10 @@ def _roots(c: Array) -> Array:
     count, degree = len(c), c.shape[1] - 1
     if degree < 1:
         return np.ones((count, 0))
+    if degree == 1:
+        return _root_of_line(c[:, 0], c[:, 1])[:, None]
+    if degree == 2:
+        return _roots_of_parabola(*c.T)
     turning = _roots(c[:, 1:] * np.arange(1, degree + 1))
     edges = np.concatenate([np.zeros((count, 1)), turning, np.ones((count, 1))], axis=1)
     at_edges = _value(c[:, None, :], edges)
@@ -143,6 +169,23 @@ def _roots(c: Array) -> Array:
         low, high = edges[rows, pieces], edges[rows, pieces + 1]
         roots[rows, pieces] = _bracketed(c[rows], low, high, np.sign(at_edges[rows, pieces]))
     return np.sort(roots, axis=1)
+
+
+def _root_of_line(a: Array, b: Array) -> Array:
+    """Return where a + b s changes sign between 0 and 1, else 1."""
+    crosses = np.sign(a) * np.sign(a + b) < 0
+    return np.where(crosses, -a / np.where(crosses, b, 1.0), 1.0)
+
+
+def _roots_of_parabola(a: Array, b: Array, c: Array) -> Array:
+    """Return where a + b s + c s2 changes sign between 0 and 1, ascending, filled with 1."""
+    root = np.sqrt(np.maximum(b * b - 4 * a * c, 0.0))
+    # The sum of two numbers of one sense, so that nothing is lost of the smaller root.
+    q = -0.5 * (b + np.where(b < 0, -root, root))
+    with np.errstate(divide="ignore", invalid="ignore"):
+        found = np.stack([q / c, a / q], axis=1)
+    found = np.where((root[:, None] > 0) & (found > 0) & (found < 1), found, 1.0)
+    return np.sort(found, axis=1)
 
 
 def _value(c: Array, s: Array) -> Array:

@@ -153,6 +153,8 @@ def axial(
     flexibility : array_like, shape (I,) or a number, 1/N
         1/(E A), where both ends are held.
     """
+    if not _has(cases, AxialLoad, Push, AxialLineLoad, Strain):
+        return Diagram(breaks, np.zeros((len(cases), len(breaks) - 1, 1)))
     pushes = np.zeros((len(cases), len(breaks)))
     strain = np.zeros((len(cases), len(breaks) - 1))
     rate = np.zeros((len(cases), len(breaks) - 1, 2))
@@ -186,6 +188,8 @@ def twisting(
     flexibility : array_like, shape (I,) or a number
         1/(G J), 1/(N mm2).
     """
+    if not _has(cases, Torque):
+        return Diagram(breaks, np.zeros((len(cases), len(breaks) - 1, 1)))
     torques = np.zeros((len(cases), len(breaks)))
     for i, loads in enumerate(cases):
         for load in loads:
@@ -193,6 +197,11 @@ def twisting(
                 torques[i, node_of(breaks, load.at)] += load.T
     nothing = np.zeros((len(cases), len(breaks) - 1, 2))
     return _lengthwise(breaks, torques, nothing, nothing[..., 0], held, flexibility)
+
+
+def _has(cases: Sequence[Sequence[Load]], *kinds: type) -> bool:
+    """Return whether there is a load of one of those kinds."""
+    return any(isinstance(load, kinds) for loads in cases for load in loads)
 
 
 def _lengthwise(

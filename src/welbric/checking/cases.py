@@ -13,7 +13,7 @@ from welbric.effects.forces import (
     MemberForces,
     applied,
     effects_of,
-    inside_of,
+    inside_of_each,
     quarter_stations,
 )
 from welbric.inputs.job import Job
@@ -68,8 +68,8 @@ def member_case(
             top=np.array([s.flange != "bottom" for s in parts]),
             both=np.array([s.flange == "both" for s in parts]),
             other_held=np.array([_other_held(member, s) for s in parts]),
-            inside=np.array([inside_of(forces, part) for part in parts])[None],
-            quarters=np.array([quarter_stations(forces, part) for part in parts])[None],
+            inside=inside_of_each(forces, parts)[None],
+            quarters=quarter_stations(forces, parts)[None],
         ),
         length_major=lengths["major"],
         length_minor=lengths["minor"],

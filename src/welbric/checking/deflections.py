@@ -156,6 +156,9 @@ def _deflection_row(
     name: str,
     clause: str,
 ) -> Row | None:
+    about = {"major": cases.major, "minor": cases.minor}
+    if about[axis].deflection.is_nothing and not camber and not member.section.has_rotated_axes:
+        return None
     x, shape = deflection_shape(member, cases, combinations, axis)
     shape = shape - 4 * camber * x * (member.length - x) / member.length**2
     worst_span: tuple[Any, ...] | None = None

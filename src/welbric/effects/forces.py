@@ -17,6 +17,8 @@ from welbric.analysis.member_loads import (
     Curvature,
     LineLoad,
     Load,
+    MomentLoad,
+    Movement,
     PointLoad,
     Push,
     Strain,
@@ -35,6 +37,7 @@ from welbric.members.segments import Segment, twist_places
 from welbric.standards.case import Effects, Elasticity
 
 TRACE = 1e-10  # of the largest value
+BENDING = (LineLoad, PointLoad, MomentLoad, Curvature, Movement)
 
 
 @dataclass(frozen=True)
@@ -189,6 +192,8 @@ def load_cases(member: DesignMember, steel: Elasticity) -> LoadCases:
         return np.array([getattr(section, name) for _, _, section in stretches])[which]
 
     def bent(axis: str) -> BeamResult:
+        if not (units or any(isinstance(load, BENDING) for loads in about[axis] for load in loads)):
+            return beam.unbent(breaks, len(keys), supports[axis])
         EI = steel.E * of_each(f"I_{axis}")
         return beam.bend(breaks, about[axis] + units, supports[axis], EI, member.said.hinges)
 
@@ -312,10 +317,16 @@ def member_forces(
         On the loads, for the second order; 1.6 in allowable stress design.
     """
     factors = cases.factors(combinations)
-    major, minor = cases.major.combine(factors), cases.minor.combine(factors)
     axial, torsion = cases.axial.combine(factors), cases.torsion.combine(factors)
+    bending = {
+        "V_major": cases.major.shear.combine(factors),
+        "M_major": cases.major.moment.combine(factors),
+        "V_minor": cases.minor.shear.combine(factors),
+        "M_minor": cases.minor.moment.combine(factors),
+    }
     share = None
     if cases.links is not None:
+        major, minor = cases.major.combine(factors), cases.minor.combine(factors)
         links, pull = cases.links, axial.scaled(level)
         of_major = nodal_forces(links.nodes, major.deflection, links.major, pull)
         of_minor = nodal_forces(links.nodes, minor.deflection, links.minor, pull)
@@ -326,12 +337,12 @@ def member_forces(
         )
         major = major.plus(links.major.combine(of_major.forces))
         minor = minor.plus(links.minor.combine(of_minor.forces))
-    bending = {
-        "V_major": major.shear,
-        "M_major": major.moment,
-        "V_minor": minor.shear,
-        "M_minor": minor.moment,
-    }
+        bending = {
+            "V_major": major.shear,
+            "M_major": major.moment,
+            "V_minor": minor.shear,
+            "M_minor": minor.moment,
+        }
     turning = list(bending.values())
     if np.any(axial.coefficients[..., 2:]):  # elsewhere the axial force is largest at a break
         turning.append(axial)
@@ -402,20 +413,29 @@ def given_forces(
 
 def inside_of(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:
     """Return which stations belong to a segment: its own side of a jump at either end."""
-    tolerance = 1e-9 * max(1.0, forces.x[-1])
-    L = forces.x[-1]
-    at_start = (np.abs(forces.x - segment.start) <= tolerance) & ~forces.right & (segment.start > 0)
-    at_end = (np.abs(forces.x - segment.end) <= tolerance) & forces.right & (segment.end < L)
-    between = (forces.x >= segment.start - tolerance) & (forces.x <= segment.end + tolerance)
+    found: NDArray[np.bool_] = inside_of_each(forces, [segment])[0]
+    return found
+
+
+def inside_of_each(forces: MemberForces, segments: Sequence[Segment]) -> NDArray[np.bool_]:
+    """Return which stations belong to each segment, shape (G, X)."""
+    x, L = forces.x, forces.x[-1]
+    tolerance = 1e-9 * max(1.0, L)
+    start, end = np.array([(s.start, s.end) for s in segments]).T[..., None]
+    at_start = (np.abs(x - start) <= tolerance) & ~forces.right & (start > 0)
+    at_end = (np.abs(x - end) <= tolerance) & forces.right & (end < L)
+    between = (x >= start - tolerance) & (x <= end + tolerance)
     return np.asarray(between & ~at_start & ~at_end)
 
 
-def quarter_stations(forces: MemberForces, segment: Segment) -> NDArray[np.intp]:
-    """Return the stations at a segment's quarter points, on either side of a jump, shape (3, 2)."""
-    places = segment.start + np.array([0.25, 0.5, 0.75]) * (segment.end - segment.start)
-    near = np.abs(forces.x - places[:, None]) <= 1e-9 * max(1.0, forces.x[-1])
-    last = len(forces.x) - 1 - near[:, ::-1].argmax(axis=1)
-    return np.stack([near.argmax(axis=1), last], axis=1)
+def quarter_stations(forces: MemberForces, segments: Sequence[Segment]) -> NDArray[np.intp]:
+    """Return the stations at quarter points, on either side of a jump, shape (G, 3, 2)."""
+    x = forces.x
+    start, end = np.array([(s.start, s.end) for s in segments]).T[..., None]
+    places = start + np.array([0.25, 0.5, 0.75]) * (end - start)
+    near = np.abs(x - places[..., None]) <= 1e-9 * max(1.0, x[-1])
+    last = len(x) - 1 - near[..., ::-1].argmax(axis=-1)
+    return np.stack([near.argmax(axis=-1), last], axis=-1)
 
 
 def effects_of(forces: MemberForces, one_span: bool) -> Effects:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
-from typing import Annotated, Literal
+from dataclasses import dataclass, field
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -74,10 +74,14 @@ class LoadingStandard:
 
 @dataclass(frozen=True)
 class Loading:
-    """A loading standard with what was chosen of it."""
+    """A loading standard with what was chosen of it.
+
+    Many members have the same cases: their combinations are kept in ``known``.
+    """
 
     standard: LoadingStandard
     options: LoadingOptions
+    known: dict[Any, list[Combination]] = field(default_factory=dict, repr=False, compare=False)
 
     def __str__(self) -> str:
         return self.standard.id
@@ -86,17 +90,26 @@ class Loading:
         self, method: str, cases: Iterable[str], reversible: Iterable[str]
     ) -> list[Combination]:
         """Return the strength combinations of the cases present."""
-        of = self.options
-        asce = of if isinstance(of, Asce7Options) else Asce7Options()
-        return recipes.strength(
-            self.standard.id, method, cases, reversible, asce.companion_live, asce.sds, self.choices
-        )
+        key = (method, frozenset(cases), frozenset(reversible))
+        if key not in self.known:
+            of = self.options
+            asce = of if isinstance(of, Asce7Options) else Asce7Options()
+            self.known[key] = recipes.strength(
+                self.standard.id, *key, asce.companion_live, asce.sds, self.choices
+            )
+        return list(self.known[key])
 
     def service(
         self, kind: str, cases: Iterable[str], reversible: Iterable[str] = ()
     ) -> list[Combination]:
         """Return the service combinations of a kind."""
-        return recipes.service(self.standard.id, kind, cases, self.choices, reversible)
+        key = ("service", kind, frozenset(cases), frozenset(reversible))
+        if key not in self.known:
+            _, _, present, both_ways = key
+            self.known[key] = recipes.service(
+                self.standard.id, kind, present, self.choices, both_ways
+            )
+        return list(self.known[key])
 
     def with_patterns(self, found: Iterable[Combination], count: int) -> list[Combination]:
         """Return combinations with live loads and snow on some of so many spans too."""
