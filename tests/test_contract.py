@@ -37,7 +37,7 @@ def test_a_standard_is_whole(name):
     for shape in code.shapes:
         found = code.checks(shape)
         assert found
-        assert len({*found}) == len(found)
+        assert len({code.check_ids[name] for name in found}) == len(found)
         assert all(len(part) > 1 for part in code.shear_check(shape, "major"))
     assert set(shapes()) - set(code.shapes) <= {"outline"}
 
@@ -93,7 +93,8 @@ TOY_STANDARD = dataclasses.replace(
     AISC_360_22,
     id="Toy", edition=1, job_options=ToyOptions, methods=("limit",), method=lambda options: "LRFD",
     of_case=lambda options: {"method": "LRFD"}, shapes=("rolled I",),
-    checks=lambda shape: {"squashing": compression}, loading="EN 1990", units="metric",
+    checks=lambda shape: {"squashing": compression}, check_ids={"squashing": "squashing"},
+    loading="EN 1990", units="metric",
     effective_length_factor=lambda start, end, options, theoretical=False: 1.0,
     length_factors=lambda options: "one", slenderness=AISC_360_22.slenderness,
     second_order=dataclasses.replace(
@@ -120,6 +121,33 @@ def test_a_standard_of_two_clauses(monkeypatch):
     assert np.isfinite(table["C"].utilisation)
     with pytest.raises(wb.InputError, match=r"design: unknown key 'method'.*\(Toy\)"):
         wb.Job(standard="Toy", design={"method": "LRFD"}, members=[column])
+
+
+def test_a_member_of_another_standard(monkeypatch):
+    """One member of a job goes by its own standard; the job says so, and what is chosen of it."""
+    monkeypatch.setitem(STANDARDS, "Toy", ("aisc360", "TOY"))
+    monkeypatch.setattr("welbric.standards.aisc360.TOY", TOY_STANDARD, raising=False)
+    of = {"section": "W8X31", "height": "3 m", "role": "column", "self_weight": False,
+          "loads": [{"case": "dead", "compression": "100 kN"}]}  # fmt: skip
+    own, other = (wb.Member(mark=m, standard=s, **of) for m, s in (("C1", None), ("C2", "Toy")))
+    job = wb.Job(members=[own, other], design={"method": "ASD"}, combinations=["1D"])
+    table = wb.check(job)
+    assert {row.id for row in table["C2"].rows} == {"squashing"}
+    assert "buckling-minor" in {row.id for row in table["C1"].rows}
+    assert job.method_of(own) == "ASD"
+    assert isinstance(job.design_of(other), ToyOptions)
+    text = str(table)
+    assert "AISC 360-22, ASD; Toy; loads ASCE 7-22" in " ".join(text.split())
+    assert "Not checked here by Toy: everything else." in text
+    assert "C2: W8X31, A992, Toy LRFD" in table.explain("C2").text()
+    tube = wb.Member(mark="C4", **(of | {"section": "HSS6X6X1/4", "steel": "A500"}))
+    mixed = wb.Job(standard="Toy", companions=["AISC 360-22"], members=[own, tube])
+    assert [mixed.code_of(one).id for one in mixed.members] == ["Toy", "AISC 360-22"]
+    assert wb.check(mixed)["C4"].governing.id.startswith("buckling")
+    alone = wb.check(wb.Job(standard="Toy", members=[tube]))["C4"]
+    assert alone.governing.reason == "the strength of a rectangular tube is not covered"
+    with pytest.raises(wb.InputError, match="standard: 'Teddy' is not covered; known: AISC"):
+        wb.Member(mark="C3", standard="Teddy", **of)
 
 
 ITS_WORDS = re.compile(

@@ -16,7 +16,6 @@ from welbric.inputs.job import Job
 from welbric.loads.combinations import name_of
 from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.segments import Segment, held_places
-from welbric.standards import standard
 from welbric.standards.case import Bearing, BearingPair
 
 
@@ -30,7 +29,7 @@ def bearing_rows(
     """Return a row for each limit state at its worst place, and what stiffeners must carry."""
     if cases is None or not forces.combinations:
         return [], []
-    code, show = standard(job.standard), job.display
+    code, show = job.code_of(member.said), job.display
     rows: dict[str, Row] = {}
     words = []
     for place, of in _places(job, member, cases, forces, parts):
@@ -43,6 +42,7 @@ def bearing_rows(
                 continue
             capacity = None if check.capacity is None else _at(check.capacity, c)
             row = Row(
+                id=code.check_ids[check.name],
                 name=check.name,
                 clause=check.clause,
                 utilisation=float(U[c]),
@@ -76,7 +76,8 @@ def _at(value: Any, c: int) -> float:
 def _places(
     job: Job, member: DesignMember, cases: LoadCases, forces: MemberForces, parts: list[Segment]
 ) -> Iterator[tuple[float, Bearing]]:
-    code = standard(job.standard)
+    code = job.code_of(member.said)
+    method = job.method_of(member.said)
     L, slack = member.length, SAME_PLACE * member.length
     factors = cases.factors(forces.combinations)
     supports = member.supports_about("major")
@@ -132,7 +133,7 @@ def _places(
         on_support = any(abs(at - x) <= slack for x in under_reaction)
         at_place = np.abs(forces.x - at) <= 1e-9 * max(1.0, L)
         moment = np.abs(forces.M_major[:, at_place]).max(axis=1)
-        level = code.concentrated_forces.yield_level[job.method]
+        level = code.concentrated_forces.yield_level[method]
         touching = {s for a, b, s in member.stretches if a - slack <= at <= b + slack}
         for section in touching:
             own_member = member.as_if_all(section)
@@ -144,7 +145,7 @@ def _places(
                 if not acting.any():
                     continue
                 yield place_of(at, L, ends), Bearing(
-                    section, section.shape, min(Fy, flange_Fy) if pulls else Fy, job.method, acting,
+                    section, section.shape, min(Fy, flange_Fy) if pulls else Fy, method, acting,
                     length, min(at, L - at), max(beside, default=0.0), both,
                     on_support and source != "reaction",
                     level * moment >= flange_Fy * section.Wel_major, source, low, pulls,

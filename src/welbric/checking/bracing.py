@@ -12,7 +12,6 @@ from welbric.inputs.job import Job
 from welbric.members.design_member import DesignMember
 from welbric.members.segments import continuous_lengths, counting_places, twist_places
 from welbric.sections.table import Section
-from welbric.standards import standard
 from welbric.standards.case import MemberCase, Segments, uniform_effects
 from welbric.standards.standard import Standard
 
@@ -62,7 +61,8 @@ def brace_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Br
     forces : MemberForces
         Of its `MemberResult`.
     """
-    code = standard(job.standard)
+    code = job.code_of(member.said)
+    method = job.method_of(member.said)
     sections = {section for _, _, section in member.stretches}
     if not all({"I", "channel"} & set(s.shape.split()) for s in sections):
         return []
@@ -89,8 +89,8 @@ def brace_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Br
             reverses = M.min(axis=1) < -1e-9 * np.abs(M).max(axis=1)
             Cd = np.where(reverses, 2.0, 1.0)
             unbraced = min(at - before, after - at)
-            force, stiffness = code.bracing.beam(job.method, largest, Cd, unbraced, ho)
-            panel = code.bracing.beam(job.method, largest, Cd, unbraced, ho, panel=True)
+            force, stiffness = code.bracing.beam(method, largest, Cd, unbraced, ho)
+            panel = code.bracing.beam(method, largest, Cd, unbraced, ho, panel=True)
             c = int(np.argmax(force))
             if force[c] > 0:
                 M_c, F_c, K_c, V_c, panel_c = (
@@ -137,7 +137,8 @@ def twist_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Tw
 
     Of I-shapes and channels of one section; the moments count as uniform, on the safe side.
     """
-    code, places = standard(job.standard), twist_places(member)
+    code, places = job.code_of(member.said), twist_places(member)
+    method = job.method_of(member.said)
     section = member.section
     if not _has_a_web(member) or not forces.combinations:
         return []
@@ -152,7 +153,7 @@ def twist_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Tw
             c = int(np.argmax(M))
             t, b = _stiffener_at(member, at)
             strength, stiffness = code.bracing.twisting(
-                job.method, float(M[c]), end - start, len(inner), code.elasticity.E, inertia,
+                method, float(M[c]), end - start, len(inner), code.elasticity.E, inertia,
                 max(at - before, after - at), ho, section.tw, t, b,
             )  # fmt: skip
             if M[c] > 0:
@@ -192,7 +193,8 @@ def continuous_needs(job: Job, member: DesignMember, result: MemberResult) -> li
 
     Of I-shapes and channels of one section; the moments count as uniform, on the safe side.
     """
-    code, section, forces = standard(job.standard), member.section, result.forces
+    code, section, forces = job.code_of(member.said), member.section, result.forces
+    method = job.method_of(member.said)
     if not _has_a_web(member) or not forces.combinations:
         return []
     found = []
@@ -203,7 +205,7 @@ def continuous_needs(job: Job, member: DesignMember, result: MemberResult) -> li
         if M[c] > 0:
             unbraced = _longest_unbraced(code, result.case, float(M[c]), end - start)
             moment, stiffness = code.bracing.twisting_along(
-                job.method, float(M[c]), code.elasticity.E, effective_inertia(section), unbraced,
+                method, float(M[c]), code.elasticity.E, effective_inertia(section), unbraced,
                 flange_distance(section), section.tw,
             )  # fmt: skip
             name = forces.combinations[c].name

@@ -20,7 +20,6 @@ from welbric.inputs.job import Job
 from welbric.inputs.joints import Joint
 from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.segments import Segment, continuous_lengths, held_places
-from welbric.standards import standard
 from welbric.standards.case import (
     EndConnection,
     EyebarHead,
@@ -42,7 +41,7 @@ def member_case(
     job: Job, member: DesignMember, parts: list[Segment], forces: MemberForces
 ) -> MemberCase:
     """Return the member as its standard sees it."""
-    code = standard(job.standard)
+    code = job.code_of(member.said)
     section = member.section
     band = member.strengths
     buckling = member.said.buckling
@@ -59,7 +58,7 @@ def member_case(
         shape=f"hybrid {section.shape}" if is_hybrid(member) else section.shape,
         Fy=band.Fy,
         Fu=band.Fu,
-        **code.of_case(job.design),
+        **code.of_case(job.design_of(member.said)),
         effects=effects_of(forces, not member.has_several_spans),
         segments=Segments(
             unbraced=np.array([s.unbraced for s in parts]),
@@ -164,7 +163,7 @@ def _of_member(
     job: Job, member: DesignMember, parts: list[Segment], forces: MemberForces
 ) -> dict[str, Any]:
     """Return what the member chooses of its standard; its moment-shape factor by eigenvalue."""
-    code, options = standard(job.standard), job.options_of(member.said)
+    code, options = job.code_of(member.said), job.options_of(member.said)
     chosen = code.of_member(options)
     if not code.by_eigenvalue(options):
         return chosen
@@ -244,14 +243,16 @@ def buckling_length(job: Job, member: DesignMember, axis: str) -> tuple[float, f
     first, last = member.ends_about(axis)
     spans = member.span_lengths(axis)
     if given is None and member.buckles_as_a_whole(axis):
-        code = standard(job.standard)
+        code = job.code_of(member.said)
         EI = code.elasticity.E * getattr(member.section, f"I_{axis}")
         P = critical_force(member.length, member.supports_about(axis), EI, member.said.hinges)
         pair = ("fixed", "free") if "free" in (first, last) else (first, last)
         if pair == ("guided", "guided"):  # a mechanism, but for what else holds it
             pair = ("fixed", "guided")
-        of_ends = code.effective_length_factor(*pair, job.design)
-        theoretical = code.effective_length_factor(*pair, job.design, theoretical=True)
+        of_ends = code.effective_length_factor(*pair, job.design_of(member.said))
+        theoretical = code.effective_length_factor(
+            *pair, job.design_of(member.said), theoretical=True
+        )
         longest = max(end - start for start, end in spans)
         raised = max(of_ends / theoretical, 1.0)
         return longest, raised * math.pi * math.sqrt(EI / P) / longest
@@ -263,7 +264,9 @@ def buckling_length(job: Job, member: DesignMember, axis: str) -> tuple[float, f
             at_start, at_end = "free", "fixed"  # an overhang; K is given
         K = given
         if K is None:
-            K = standard(job.standard).effective_length_factor(at_start, at_end, job.design)
+            K = job.code_of(member.said).effective_length_factor(
+                at_start, at_end, job.design_of(member.said)
+            )
         found.append((float(K) * (end - start), end - start, float(K)))
     _, length, K = max(found)
     return length, K

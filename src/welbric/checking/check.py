@@ -26,7 +26,6 @@ from welbric.effects.forces import (
     given_forces,
     load_cases,
     member_forces,
-    pattern_spans,
     strength_combinations,
 )
 from welbric.errors import InputError, did_you_mean
@@ -36,7 +35,6 @@ from welbric.members.design_member import DesignMember
 from welbric.members.resolve import resolve, resolve_all
 from welbric.members.segments import Segment, segments
 from welbric.sections.table import Section
-from welbric.standards import standard
 from welbric.standards.standard import Standard
 
 if TYPE_CHECKING:
@@ -89,29 +87,31 @@ class _Loaded:
 
 
 def _loaded(job: Job, member: DesignMember, cases: LoadCases | None = None) -> _Loaded:
-    code = standard(job.standard)
+    code = job.code_of(member.said)
     parts = segments(member)
     if cases is None and not member.said.forces:
         cases = load_cases(member, code.elasticity)
     if cases is None:
         forces = given_forces_of(job, member, parts)
     else:
-        combined = strength_combinations(job, cases, pattern_spans(member))
-        forces = member_forces(cases, combined, parts, code.second_order.load_level(job.design))
+        combined = strength_combinations(job, member, cases)
+        forces = member_forces(
+            cases, combined, parts, code.second_order.load_level(job.design_of(member.said))
+        )
     acting = bool(forces.combinations)
     stretches = [_stretch(job, member, one, parts, forces) for one in member.sections if acting]
     return _Loaded(member, parts, cases, forces, stretches)
 
 
 def _checked(job: Job, loaded: Sequence[_Loaded]) -> list[MemberResult]:
-    code = standard(job.standard)
-    rows = iter(strength_rows(code, [stretch for one in loaded for stretch in one.stretches]))
+    rows = iter(strength_rows([stretch for one in loaded for stretch in one.stretches]))
     return [_result(job, one, [next(rows) for _ in one.stretches]) for one in loaded]
 
 
 def _result(job: Job, of: _Loaded, strength: list[list[Row]]) -> MemberResult:
     """Return the rows of the standard's checks with what stands beside them."""
-    code, member, forces = standard(job.standard), of.member, of.forces
+    member, forces = of.member, of.forces
+    code = job.code_of(member.said)
     if not of.stretches:
         case = member_case(job, member, of.parts, forces)
         nothing = ["nothing acts on it"]
@@ -143,7 +143,8 @@ def _stretch(
     own = [p for p in parts if any(a < p.end and b > p.start for a, b in lengths)]
     case = member_case(job, member.as_if_all(section), own, forces)
     names = [combination.name for combination in forces.combinations]
-    return Stretch(section, case, own, bool(member.said.pieces), names)
+    code = job.code_of(member.said)
+    return Stretch(section, code, case, own, bool(member.said.pieces), names)
 
 
 def _worse_of(rows: list[Row], more: list[Row]) -> list[Row]:
@@ -157,8 +158,10 @@ def _worse_of(rows: list[Row], more: list[Row]) -> list[Row]:
 
 def given_forces_of(job: Job, member: DesignMember, parts: list[Segment]) -> MemberForces:
     """Return the forces of a member that were combined elsewhere, with their second order."""
-    code = standard(job.standard)
-    return given_forces(member, parts, functools.partial(_sway_multiplier, code, job.method))
+    code = job.code_of(member.said)
+    return given_forces(
+        member, parts, functools.partial(_sway_multiplier, code, job.method_of(member.said))
+    )
 
 
 def _sway_multiplier(code: Standard, method: str, storey: Storey) -> float:
@@ -180,7 +183,7 @@ def segment_rows(
 
     ``result`` is the member's, where it is known already.
     """
-    code = standard(job.standard)
+    code = job.code_of(member.said)
     result = result or check_member(job, member)
     names = [c.name for c in result.forces.combinations]
     worst_of: dict[Segment, SegmentRow] = {}
@@ -230,8 +233,8 @@ def lateral_buckling(job: Job, mark: str, combination: str | None = None) -> Cri
     """
     from welbric.effects.critical_load import critical_load
 
-    code = standard(job.standard)
     member = resolve(job.member(mark))
+    code = job.code_of(member.said)
     result = check_member(job, member)
     known = {c.name: c for c in result.forces.combinations}
     if combination is None:

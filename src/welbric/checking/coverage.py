@@ -10,7 +10,6 @@ from welbric.effects.forces import LoadCases, MemberForces, compressing_moments,
 from welbric.inputs.job import Job
 from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.segments import Segment
-from welbric.standards import standard
 from welbric.standards.standard import Standard
 
 
@@ -26,7 +25,7 @@ def uncovered_rows(
 
     ``rows`` are those of the standard's checks of ``stretches``.
     """
-    code = standard(job.standard)
+    code = job.code_of(member.said)
     parts = [part for stretch in stretches for part in stretch.segments]
     return [
         *(_shear_not_given(member, rows, code) if member.section.shape in code.shapes else []),
@@ -49,9 +48,11 @@ def _shear_not_given(member: DesignMember, rows: list[Row], code: Standard) -> l
             bends = any(getattr(forces, f"moment_{axis}"))
             if bends and not getattr(forces, f"shear_{axis}"):
                 reason = f"{forces.name}: a moment is given without its shear_{axis}"
-                found.append(outside_row(name, clause, reason, "force", forces.name))
+                found.append(
+                    outside_row(f"shear-{axis}", name, clause, reason, "force", forces.name)
+                )
                 break
-    return [row for row in found if row.name not in {r.name for r in rows}] if found else []
+    return [row for row in found if row.id not in {r.id for r in rows}] if found else []
 
 
 def _destabilised(
@@ -69,7 +70,8 @@ def _destabilised(
                 f"loads on the {load.on} flange push it over; the standard's equation takes them "
                 "at the shear centre (`segments` has the critical factor with them there)"
             )
-            return [outside_row("loads off the shear centre", code.load_height_clause, reason)]
+            name = "loads off the shear centre"
+            return [outside_row("load-height", name, code.load_height_clause, reason)]
     return []
 
 
@@ -105,7 +107,8 @@ def _unheld_hinges(
                 "a hinge lies within an unbraced length, which the standard's equations take to be "
                 "of one piece: hold both flanges there"
             )
-            return [outside_row("lateral buckling at a hinge", code.load_height_clause, reason)]
+            name = "lateral buckling at a hinge"
+            return [outside_row("hinge-lateral", name, code.load_height_clause, reason)]
     return []
 
 
@@ -118,6 +121,7 @@ def _bending_stability(forces: MemberForces, code: Standard) -> list[Row]:
     reason = "the axial force over the one at which it buckles elastically, by geometric stiffness"
     return [
         Row(
+            id="elastic-stability",
             name="elastic stability in bending",
             clause=code.second_order.clause,
             utilisation=U,
@@ -146,7 +150,7 @@ def _shorter_than_it_buckles(
                 f"{axis}_length is more than the longest span about that axis: the analysis, which "
                 "goes by the supports, does not see the longer length buckle"
             )
-            return [outside_row("second order", code.second_order.clause, reason)]
+            return [outside_row("second-order", "second order", code.second_order.clause, reason)]
     return []
 
 
@@ -160,21 +164,26 @@ def _imposed_strains(job: Job, cases: LoadCases | None, forces: MemberForces) ->
         f"{job.loading} leaves the factors of a change of temperature to the designer: give them "
         "in the job's combinations"
     )
-    return [outside_row("change of temperature", str(job.loading), reason)]
+    return [outside_row("temperature", "change of temperature", str(job.loading), reason)]
 
 
 def _softened(job: Job, member: DesignMember, forces: MemberForces, code: Standard) -> list[Row]:
     """Return a row outside where compression softens a member more than its analysis takes."""
-    if not code.second_order.softens(job.design) or member.said.second_order != "analysed":
+    if (
+        not code.second_order.softens(job.design_of(member.said))
+        or member.said.second_order != "analysed"
+    ):
         return []
     squash = min(
         member.as_if_all(section).strengths.Fy * section.A for _, _, section in member.stretches
     )
-    compression = code.second_order.level[job.method] * float(np.max(-forces.N, initial=0.0))
+    compression = code.second_order.level[job.method_of(member.said)] * float(
+        np.max(-forces.N, initial=0.0)
+    )
     if compression <= 0.5 * squash:
         return []
     reason = "beyond half the squash load the stiffness is less than the analysis takes"
-    return [outside_row("second order", code.second_order.stiffness_clause, reason)]
+    return [outside_row("second-order", "second order", code.second_order.stiffness_clause, reason)]
 
 
 def _rotated_axes(member: DesignMember, code: Standard) -> list[Row]:
@@ -193,4 +202,4 @@ def _rotated_axes(member: DesignMember, code: Standard) -> list[Row]:
         "forces are not known with the second order analysed, springs, settlements, changes of "
         "temperature or several sections"
     )
-    return [outside_row("analysis", code.second_order.clause, reason)]
+    return [outside_row("analysis", "analysis", code.second_order.clause, reason)]

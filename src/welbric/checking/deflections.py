@@ -31,25 +31,28 @@ def deflection_rows(
         limits = getattr(member.said.deflection, kind)
         if limits is None:
             continue
-        name = f"deflection, {kind.replace('_', '-')}"
+        words = kind.replace("_", "-")
+        name, own_id = f"deflection, {words}", f"deflection-{words}"
         clause = code.deflection_clause
         if cases is None:
             reason = "deflections need loads; only combined forces are given"
-            rows.append(outside_row(name, clause, reason, "dimension"))
+            rows.append(outside_row(own_id, name, clause, reason, "dimension"))
             continue
         if section.has_rotated_axes and not alike_about_both_axes(member):
             reason = (
                 f"{section.name} has rotated principal axes: its supports have to be the same "
                 "about both axes, without springs"
             )
-            rows.append(outside_row(name, clause, reason, "dimension"))
+            rows.append(outside_row(own_id, name, clause, reason, "dimension"))
             continue
         combinations = service_combinations(job, member, cases, kind)
         if not combinations:
             continue
         for axis in ("major", "minor"):
             camber = (member.said.camber or 0.0) if (kind, axis) == ("total", "major") else 0.0
-            named = name if axis == "major" else f"{name}, minor axis"
+            named = (own_id, name)
+            if axis == "minor":
+                named = (f"{own_id}-minor", f"{name}, minor axis")
             row = _deflection_row(member, cases, combinations, axis, limits, camber, named, clause)
             if row is not None:
                 rows.append(row)
@@ -153,7 +156,7 @@ def _deflection_row(
     axis: str,
     limits: tuple[DeflectionLimit, ...],
     camber: float,
-    name: str,
+    named: tuple[str, str],
     clause: str,
 ) -> Row | None:
     about = {"major": cases.major, "minor": cases.minor}
@@ -179,7 +182,8 @@ def _deflection_row(
     if largest < 1e-9 * member.length:
         return None
     return Row(
-        name=name,
+        id=named[0],
+        name=named[1],
         clause=clause,
         utilisation=U,
         status=status_of(U),

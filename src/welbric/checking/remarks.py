@@ -17,7 +17,6 @@ from welbric.members.segments import (
     held_places,
     towards_free_ends,
 )
-from welbric.standards import standard
 from welbric.standards.case import MemberCase
 from welbric.standards.standard import Standard
 
@@ -184,7 +183,7 @@ def notes(
     job: Job, member: DesignMember, parts: list[Segment], case: MemberCase, forces: MemberForces
 ) -> list[str]:
     """Return what a designer should know about the assumptions behind the rows."""
-    show, code = job.display, standard(job.standard)
+    show, code = job.display, job.code_of(member.said)
     found = []
     if member.said.forces:
         found.append("own weight is taken to be in the forces given")
@@ -194,7 +193,7 @@ def notes(
                 shared = s.load * s.in_moment_frames
                 numbers = (s.load, s.shear, s.drift, s.height, shared)
                 rules = code.second_order
-                multiplier = rules.storey_multiplier(job.method, *numbers)
+                multiplier = rules.storey_multiplier(job.method_of(member.said), *numbers)
                 found.append(
                     f"{given.name}: forces of sidesway times {rules.storey_symbol} = "
                     f"{multiplier:.3f} ({rules.storey_clause})"
@@ -250,14 +249,14 @@ def notes(
             elif member.buckles_as_a_whole(axis):
                 source = "of the whole member's elastic buckling"
             else:
-                source = f"{ends}, {code.length_factors(job.design)}"
+                source = f"{ends}, {code.length_factors(job.design_of(member.said))}"
             between = axis == "minor" and member.said.buckling.minor_length is not None
             if between and member.length * (1 - 1e-6) > L:
                 P = float(-forces.N.min())
                 needs = [
                     " and ".join((show.show(force, "force", 3), show.show(stiff, "spring", 3)))
                     for force, stiff in (
-                        code.bracing.column(job.method, P, L, panel=panel)
+                        code.bracing.column(job.method_of(member.said), P, L, panel=panel)
                         for panel in (False, True)
                     )
                 ]

@@ -12,6 +12,7 @@ from welbric.members.design_member import DesignMember
 from welbric.members.segments import Segment
 from welbric.sections.table import Section
 from welbric.standards.case import MemberCase
+from welbric.standards.standard import Standard
 from welbric.working import Entry
 
 
@@ -21,6 +22,8 @@ class Row:
 
     Attributes
     ----------
+    id : str
+        What machines call the check, whatever its name.
     name, clause : str
     utilisation : float
         NaN where the case is outside the standard.
@@ -45,6 +48,7 @@ class Row:
         to compute.
     """
 
+    id: str
     name: str
     clause: str
     utilisation: float
@@ -68,6 +72,7 @@ class Stretch:
     Attributes
     ----------
     section : Section
+    code : Standard
     case : MemberCase
     segments : list of Segment
         Those that the section is in, whole or in part.
@@ -78,6 +83,7 @@ class Stretch:
     """
 
     section: Section
+    code: Standard
     case: MemberCase
     segments: list[Segment]
     only_one_of_many: bool
@@ -187,10 +193,11 @@ class MemberResult:
 
 
 def outside_row(
-    name: str, clause: str, reason: str, kind: str = "number", combination: str = ""
+    id: str, name: str, clause: str, reason: str, kind: str = "number", combination: str = ""
 ) -> Row:
     """Return the row of something that is not covered or cannot be computed."""
     return Row(
+        id=id,
         name=name,
         clause=clause,
         utilisation=math.nan,

@@ -29,7 +29,7 @@ from welbric.documents.blocks import (
 from welbric.effects.critical_load import CriticalLoad
 from welbric.inputs.job import Job
 from welbric.members.segments import Segment
-from welbric.standards import standard
+from welbric.standards.standard import Standard
 from welbric.units import DisplayUnits, digits
 
 STYLE: dict[str, Style] = {OK: "", OVER: "bad", OUTSIDE: "unsure"}
@@ -124,7 +124,9 @@ def check_document(
             for row in result.rows:
                 grid.add(*_check_row(row, show))
             grid.rule()
-    standards = f"  {job.standard}, {job.method}; loads {job.loading}"
+    codes = {code.id: code for code in (job.code_of(r.member.said) for r in results)}
+    named = [f"{job.standard}, {job.method}", *(id for id in codes if id != job.standard)]
+    standards = f"  {'; '.join(named)}; loads {job.loading}"
     head = Paragraph((Words(job.name, "strong"), Words(standards)))
     blocks: list[Block] = [head, paragraph(), grid, paragraph()]
     for result in results:
@@ -140,7 +142,9 @@ def check_document(
             blocks += [paragraph(f"{mark}: {note}", "dim") for note in said]
     passed = all(result.status == OK for result in results)
     blocks.append(paragraph(summary, "strong" if passed else "bad"))
-    blocks.append(paragraph(f"Not checked here: {standard(job.standard).not_checked}.", "dim"))
+    for code in codes.values():
+        by = "" if len(codes) == 1 else f" by {code.id}"
+        blocks.append(paragraph(f"Not checked here{by}: {code.not_checked}.", "dim"))
     return blocks
 
 
@@ -182,9 +186,11 @@ def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:
 # Segments and restraints
 
 
-def lateral_buckling_document(critical: CriticalLoad, job: Job) -> Document:
+def lateral_buckling_document(
+    critical: CriticalLoad, code: Standard, show: DisplayUnits
+) -> Document:
     """Return when a member buckles laterally as a whole."""
-    show, symbol = job.display, standard(job.standard).moment_shape_symbol
+    symbol = code.moment_shape_symbol
     if not math.isfinite(critical.factor):
         return [paragraph(f"\n{critical.combination} does not make the member buckle laterally.")]
     head = (
@@ -204,9 +210,11 @@ def lateral_buckling_document(critical: CriticalLoad, job: Job) -> Document:
     return [paragraph(head), grid] if grid.rows else [paragraph(head)]
 
 
-def segments_document(mark: str, rows: Sequence[SegmentRow], job: Job) -> Document:
+def segments_document(
+    mark: str, rows: Sequence[SegmentRow], code: Standard, show: DisplayUnits
+) -> Document:
     """Return the segments of a member."""
-    show, symbol = job.display, standard(job.standard).moment_shape_symbol
+    symbol = code.moment_shape_symbol
     names = ("flange", "from", "to", "length", "held by", "moment", symbol, "utilisation")
     left = {"flange", "held by", "utilisation"}
     columns = [
@@ -238,9 +246,9 @@ def _needs(names: Sequence[str]) -> Table:
     return Table([*columns, Column("combination", wraps=True)])
 
 
-def brace_document(needs: Sequence[BraceNeed], job: Job) -> Document:
+def brace_document(needs: Sequence[BraceNeed], code: Standard, show: DisplayUnits) -> Document:
     """Return what the restraints of the flanges must be able to do."""
-    show, clause = job.display, standard(job.standard).bracing.beam_clause
+    clause = code.bracing.beam_clause
     headings = ("force", "stiffness", "panel shear", "panel stiffness")
     grid = _needs(("flange", "at", "moment", *headings))
     for need in needs:
@@ -261,9 +269,9 @@ def brace_document(needs: Sequence[BraceNeed], job: Job) -> Document:
 NONE_SUFFICES = "none suffices: the web is too flexible"
 
 
-def twist_document(needs: Sequence[TwistNeed], job: Job) -> Document:
+def twist_document(needs: Sequence[TwistNeed], code: Standard, show: DisplayUnits) -> Document:
     """Return what braces against twisting must be able to do."""
-    show, clause = job.display, standard(job.standard).bracing.twisting_clause
+    clause = code.bracing.twisting_clause
     grid = _needs(("at", "moment", "strength", "stiffness"))
     for need in needs:
         stiff = show.show(need.stiffness, "rotation_spring", 3)
@@ -278,9 +286,11 @@ def twist_document(needs: Sequence[TwistNeed], job: Job) -> Document:
     return [paragraph(f"\n{head}"), grid]
 
 
-def continuous_document(needs: Sequence[ContinuousNeed], job: Job) -> Document:
+def continuous_document(
+    needs: Sequence[ContinuousNeed], code: Standard, show: DisplayUnits
+) -> Document:
     """Return what must hold a member against twisting all along."""
-    show, clause = job.display, standard(job.standard).bracing.twisting_along_clause
+    clause = code.bracing.twisting_along_clause
     grid = _needs(("from", "to", "moment", "unbraced for it", "strength", "stiffness"))
     for need in needs:
         stiff = show.show(need.stiffness, "rotation_spring_along", 3)
@@ -298,7 +308,7 @@ def continuous_document(needs: Sequence[ContinuousNeed], job: Job) -> Document:
 
 
 # Of what restraints need, in the order it is printed.
-NEEDS: tuple[Callable[[Any, Job], Document], ...] = (
+NEEDS: tuple[Callable[[Any, Standard, DisplayUnits], Document], ...] = (
     brace_document,
     twist_document,
     continuous_document,
@@ -311,9 +321,9 @@ NEEDS: tuple[Callable[[Any, Job], Document], ...] = (
 def working_document(job: Job, result: MemberResult, parts: Sequence[Part]) -> Document:
     """Return the step-by-step working of checks, a section each."""
     show, member = job.display, result.member
-    title = (
-        f"{member.mark}: {member.section_names}, {member.said.steel}, {job.standard} {job.method}"
-    )
+    code = job.code_of(member.said)
+    by = f"{code.id} {job.method_of(member.said)}"
+    title = f"{member.mark}: {member.section_names}, {member.said.steel}, {by}"
     blocks: list[Block] = [Title(title), Pairs(givens(result, show)), Notes(result.notes)]
     for number, part in enumerate(parts, 1):
         row = part.row

@@ -19,19 +19,20 @@ LARGEST = 2_000_000  # numbers in one array: bounds the memory
 NO_NUMBER = "the calculation gave no number"
 
 
-def strength_rows(code: Standard, stretches: Sequence[Stretch]) -> list[list[Row]]:
+def strength_rows(stretches: Sequence[Stretch]) -> list[list[Row]]:
     """Return the rows of each stretch, in the order of a hand calculation."""
     found: list[list[Row]] = [[] for _ in stretches]
     groups: dict[Any, list[int]] = {}
     for i, stretch in enumerate(stretches):
+        code = stretch.code
         if stretch.case.shape in code.shapes:
-            groups.setdefault(alike(stretch.case), []).append(i)
+            groups.setdefault((code.id, alike(stretch.case)), []).append(i)
         else:
             reason = f"the strength of a {stretch.case.shape} is not covered"
-            found[i] = [outside_row("strength", code.id, reason)]
+            found[i] = [outside_row("strength", "strength", code.id, reason)]
     for group in groups.values():
         for some in _of_like_size(group, stretches):
-            rows = _rows(code, [stretches[i] for i in some])
+            rows = _rows([stretches[i] for i in some])
             for i, own in zip(some, rows, strict=True):
                 found[i] = own
     return found
@@ -51,8 +52,9 @@ def _of_like_size(group: list[int], stretches: Sequence[Stretch]) -> Iterator[li
     yield some
 
 
-def _rows(code: Standard, stretches: list[Stretch]) -> list[list[Row]]:
+def _rows(stretches: list[Stretch]) -> list[list[Row]]:
     """Return the rows of stretches that are alike."""
+    code = stretches[0].code
     case = stacked([stretch.case for stretch in stretches])
     sizes = np.array([size(stretch.case) for stretch in stretches])
     C, G = int(sizes[:, 2].max()), int(sizes[:, 0].max())
@@ -108,6 +110,7 @@ def _worst(
         yield (
             i,
             Row(
+                id=code.check_ids[check.name],
                 name=check.name,
                 clause=clause,
                 utilisation=value,

@@ -141,7 +141,7 @@ class CheckTable:
         mark : str
             The member's mark.
         check : str, optional
-            The name of one check, or the beginning of it, or its clause.
+            One check: its id, or its name, or a part of it, or its clause.
 
         Raises
         ------
@@ -152,7 +152,7 @@ class CheckTable:
         rows = sorted(result.rows, key=lambda row: -sortable(row.utilisation))
         if check is not None:
             wanted = check.casefold()
-            rows = [r for r in rows if wanted in (r.name, r.clause.casefold())] or [
+            rows = [r for r in rows if wanted in (r.id, r.name, r.clause.casefold())] or [
                 r for r in rows if wanted in r.name or r.clause.casefold().startswith(wanted)
             ]
             if not rows:
@@ -228,6 +228,7 @@ def records(table: CheckTable) -> list[dict[str, Any]]:
                     if row.stretch
                     else result.member.section_names,
                     "steel": str(result.member.said.steel),
+                    "id": row.id,
                     "check": row.name,
                     "clause": row.clause,
                     "utilisation": row.utilisation,

@@ -121,7 +121,7 @@ def _say_what_is_stale(job: Path, against: Path) -> int:
 @click.command(short_help="Every step of a member's checks.")
 @click.argument("job", type=click.Path(path_type=Path))
 @click.argument("mark")
-@click.option("--check", "name", help="One check only: its name, or its clause.")
+@click.option("--check", "name", help="One check only: its id, its name, or its clause.")
 @click.option(
     "--form",
     type=click.Choice(["text", "typst", "html"]),
@@ -206,12 +206,13 @@ def segments(
     elif as_csv:
         click.echo(write_csv(documents.segment_records(rows, whole.display)), nl=False)
     else:
-        document = [*shown.segments_document(member.mark, rows, whole)]
+        how = whole.code_of(member.said), whole.display
+        document = [*shown.segments_document(member.mark, rows, *how)]
         for found, written in zip(needs.values(), shown.NEEDS, strict=True):
             if found:
-                document += written(found, whole)
+                document += written(found, *how)
         if critical is not None:
-            document += shown.lateral_buckling_document(critical, whole)
+            document += shown.lateral_buckling_document(critical, *how)
         else:
             document.append(paragraph(why_not))
         put(document)

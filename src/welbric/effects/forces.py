@@ -269,13 +269,14 @@ def span_by_span(
     return parts
 
 
-def strength_combinations(job: Job, cases: LoadCases, spans: int = 1) -> list[Combination]:
+def strength_combinations(job: Job, member: DesignMember, cases: LoadCases) -> list[Combination]:
     """Return the strength combinations of the cases present, and the designer's own.
 
     With more than one span, live loads act on patterns of spans too.
     """
-    reversible = cases.reversible
-    found = job.loading.strength(job.method, cases.present, reversible)
+    reversible, spans = cases.reversible, pattern_spans(member)
+    method = job.method_of(member.said)
+    found = job.loading.strength(method, cases.present, reversible)
     for text in job.combinations:
         own = loading.parse_recipe(text)
         for turned in loading.senses(reversible & set(own.factors)):

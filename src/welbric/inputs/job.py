@@ -16,13 +16,14 @@ from pydantic import (
 from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.inputs.descriptions import Described
 from welbric.inputs.member import Member, Role
-from welbric.inputs.options import ByStandard, options_of
+from welbric.inputs.options import ByStandard, StandardName, options_of
 from welbric.inputs.rates import Carbon, Prices
 from welbric.loads.combinations import parse_recipe
 from welbric.loads.standards import LOADING, Loading
 from welbric.sections.table import Section
 from welbric.standards import STANDARDS, USUAL, standard
 from welbric.standards.options import Options
+from welbric.standards.standard import Standard
 from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
 
 
@@ -100,7 +101,8 @@ class Job(Described):
     welbric: Literal[2] = 2
     name: str = "Untitled job"
     description: str = ""
-    standard: str = USUAL
+    standard: StandardName = USUAL
+    companions: list[StandardName] = []
     design: Design = Field(default={}, validate_default=True)
     loading: LoadingChoice = Field(default=None, validate_default=True)
     show: Literal["metric", "US"] | None = None
@@ -127,13 +129,6 @@ class Job(Described):
             found = read_tables(entries, info.context.get("bare_units", {}))
             info.context["sections"] = info.context.get("sections", {}) | found
         return data
-
-    @field_validator("standard")
-    @classmethod
-    def _known_standard(cls, value: str) -> str:
-        if value not in STANDARDS:
-            raise ValueError(f"{value!r} is not covered; known: {', '.join(STANDARDS)}")
-        return value
 
     @field_validator("combinations")
     @classmethod
@@ -177,6 +172,9 @@ class Job(Described):
         wrong = loading.misfits(self.loading.options, self.method, cases)
         found = [one.under("loading") for one in wrong]
         for member in self.members:
+            if self.method_of(member) not in loading.methods:
+                words = f"{loading.id} has no combinations for {self.method_of(member)}"
+                found.append(Problem(words, f"member {member.mark}", "standard"))
             for kind in type(member.deflection).model_fields:
                 if getattr(member.deflection, kind) and kind not in loading.service_kinds:
                     with_it = [one.id for one in LOADING.values() if kind in one.service_kinds]
@@ -194,15 +192,40 @@ class Job(Described):
         InputError
             If that standard has no such choice, or it does not go with the member.
         """
-        code, where = standard(self.standard), (who or f"member {member.mark}", "design")
+        code, where = self.code_of(member), (who or f"member {member.mark}", "design")
         try:
-            found = options_of(code.member_options, member.design, self.standard)
+            found = options_of(code.member_options, member.design, code.id)
         except InputError as error:
             raise error.under(*where) from None
         if member.forces and code.by_eigenvalue(found):
             words = "by eigenvalue it needs loads, not forces combined elsewhere"
             raise wrong(words, *where, code.moment_shape_symbol)
         return found
+
+    def code_of(self, member: Member) -> Standard:
+        """Return the standard that a member is checked to.
+
+        Its own; else the job's; else, for a shape which that does not have, a companion's.
+        """
+        if member.standard is not None:
+            return standard(member.standard)
+        usual, shape = standard(self.standard), member.section.shape
+        if shape in usual.shapes:
+            return usual
+        others = (standard(name) for name in self.companions)
+        return next((code for code in others if shape in code.shapes), usual)
+
+    def design_of(self, member: Member) -> Options:
+        """Return what is chosen of that standard: as the job says, where the choices are its own.
+
+        A member of another standard goes by that one's usual choices.
+        """
+        code = self.code_of(member)
+        return self.design if isinstance(self.design, code.job_options) else code.job_options()
+
+    def method_of(self, member: Member) -> str:
+        """Return the method of a member's standard, as its options say."""
+        return self.code_of(member).method(self.design_of(member))
 
     @property
     def method(self) -> str:

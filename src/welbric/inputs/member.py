@@ -26,7 +26,7 @@ from welbric.inputs.descriptions import (
     Length,
 )
 from welbric.inputs.joints import Connection, Connectors, Eyebar, FlangeHoles, OneLeg, Pin
-from welbric.inputs.options import MemberDesign, misplaced
+from welbric.inputs.options import MemberDesign, StandardName, misplaced
 from welbric.inputs.own_shapes import SectionChoice
 from welbric.inputs.own_steels import SteelChoice
 from welbric.inputs.restraints import Brace, Buckling, Restraint, SupportAt
@@ -113,6 +113,7 @@ class Member(Described):
     bearing_stiffeners: list[BearingStiffeners] = Field(default=[], alias="bearing_stiffener")
     flange_holes: FlangeHoles | None = None
     bearing: Dimension | None = None
+    standard: StandardName | None = None
     design: MemberDesign = {}
     second_order: Literal["amplified", "analysed", "included"] = "amplified"
     deflection: DeflectionLimits = DeflectionLimits()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import Annotated, Any, TypeVar
 
-from pydantic import BaseModel, ValidationError
+from pydantic import AfterValidator, BaseModel, ValidationError
 from pydantic_core import core_schema
 
 from welbric.errors import InputError, Problem
@@ -54,6 +54,15 @@ class ByStandard:
             tables.append(whole_schema(model) | {"title": name})
         names = [{"enum": list(self.models())}] if self.by_name else []
         return {"description": self.meaning, "anyOf": [*names, *tables]}
+
+
+def _known(value: str) -> str:
+    if value not in STANDARDS:
+        raise ValueError(f"{value!r} is not covered; known: {', '.join(STANDARDS)}")
+    return value
+
+
+StandardName = Annotated[str, AfterValidator(_known)]
 
 
 def member_models() -> dict[str, Any]:

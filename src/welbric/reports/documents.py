@@ -25,17 +25,20 @@ if TYPE_CHECKING:
 
 def check_document(table: CheckTable) -> dict[str, Any]:
     """Return a check table for JSON; a utilisation that is not a finite number is null."""
-    rows = records(table)
+    rows: dict[str, list[dict[str, Any]]] = {}
+    for record in records(table):
+        rows.setdefault(record["mark"], []).append(record)
     members = []
     for result in table:
         row = result.governing
-        own = [r for r in rows if r["mark"] == result.member.mark]
+        own = rows.get(result.member.mark, [])
         common = ("mark", "role", "section", "steel")
         members.append(
             {
                 "mark": result.member.mark,
                 "role": result.member.said.role,
                 "fingerprint": fingerprint(table.job, result.member.said),
+                "standard": table.job.code_of(result.member.said).id,
                 "section": result.member.section_names,
                 "steel": str(result.member.said.steel),
                 "verdict": result.status,
@@ -99,6 +102,7 @@ def explanation_document(explanation: Explanation) -> dict[str, Any]:
         row = part.row
         parts.append(
             {
+                "id": row.id,
                 "check": row.name,
                 "clause": row.clause,
                 "combination": row.combination,

@@ -15,7 +15,6 @@ from welbric.errors import InputError
 from welbric.inputs.job import Job
 from welbric.members.design_member import DesignMember
 from welbric.reports.figures import GOVERNING, INK, LOAD, draw_member, quiet, write_figure
-from welbric.standards import standard
 from welbric.units import DisplayUnits, digits
 
 SHADES = ("#dbe7e4", "#eef4f2")
@@ -91,7 +90,7 @@ def save_mode(job: Job, member: DesignMember, critical: CriticalLoad, path: str 
     InputError
         If the ending is none of the three, or the file cannot be written.
     """
-    show, code = job.display, standard(job.standard)
+    show, code = job.display, job.code_of(member.said)
     result = check_member(job, member)
     combination = next(c for c in result.forces.combinations if c.name == critical.combination)
     cases = result.cases

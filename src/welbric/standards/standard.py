@@ -149,6 +149,8 @@ class Standard:
         The kinds of shapes that it covers.
     checks : callable
         Shape -> its checks by name, in the order of a hand calculation.
+    check_ids : mapping of str to str
+        What machines call a check, by its name: the same for what is the same in every shape.
     lateral_buckling : str
         The name of the check that goes segment by segment.
     moment_shape_factor : callable
@@ -202,6 +204,7 @@ class Standard:
     methods: tuple[str, ...]
     shapes: tuple[str, ...]
     checks: Callable[[str], Mapping[str, Callable[[MemberCase], Check]]]
+    check_ids: Mapping[str, str]
     lateral_buckling: str
     moment_shape_factor: Strength
     moment_shape_symbol: str

@@ -179,7 +179,7 @@ def curves_of_member(
     stands = resolve(member)
     result = check_member(job, stands)
     if of == "bending":
-        symbol = standard_of(job.standard).moment_shape_symbol
+        symbol = job.code_of(member).moment_shape_symbol
         for row in segment_rows(job, stands, result):
             if math.isfinite(row.moment) and row.moment > 0:
                 wanted.append(
@@ -198,7 +198,15 @@ def curves_of_member(
     if of == "shear":  # stiffeners count up to three depths apart
         longest = max(4 * member.section.d, *(1.2 * length for length, _, _ in wanted), 0.0)
     sections = [member.section, *others]
-    found = curves(sections, of, member.steel, upto or longest, 1.0, job.standard, job.method)
+    found = curves(
+        sections,
+        of,
+        member.steel,
+        upto or longest,
+        1.0,
+        job.code_of(member).id,
+        job.method_of(member),
+    )
     return Curves(found.of, f"{mark}: {found.title}", found.curves, wanted)
 
 

@@ -21,7 +21,6 @@ from welbric.inputs.restraints import FlangeRestraint
 from welbric.loads.combinations import CASES
 from welbric.members.resolve import resolve
 from welbric.sections.built import I_SHAPES, plated
-from welbric.standards import standard
 from welbric.steels import Band, Steel
 
 # Each question, and the kind of its answer; of the last two the least is wanted.
@@ -142,7 +141,7 @@ def reserve(
     values = np.unique([*np.geomspace(low, high, STEPS), start, *jumps])
     # Neither restraints nor buckling lengths change what the loads do.
     same = question in ("spacing", "buckling length") and not member.forces
-    cases = load_cases(resolve(member), standard(job.standard).elasticity) if same else None
+    cases = load_cases(resolve(member), job.code_of(member).elasticity) if same else None
 
     def checked(x: float) -> MemberResult:
         return check_member(job, resolve(changed(x)), cases)

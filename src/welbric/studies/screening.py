@@ -22,7 +22,6 @@ from welbric.effects.forces import (
     MemberForces,
     load_cases,
     member_forces,
-    pattern_spans,
     strength_combinations,
 )
 from welbric.errors import InputError
@@ -32,7 +31,6 @@ from welbric.members.design_member import DesignMember
 from welbric.members.resolve import resolve
 from welbric.members.segments import has_like_flanges, segments
 from welbric.sections.table import Section, SectionAxis
-from welbric.standards import standard
 from welbric.standards.case import Effects
 from welbric.standards.standard import Standard
 from welbric.studies.schedule_checks import utilisations
@@ -66,7 +64,7 @@ def applies(job: Job, member: Member) -> bool:
         or load.temperature_difference is not None
         for load in member.loads
     )
-    by_eigenvalue = standard(job.standard).by_eigenvalue(job.options_of(member))
+    by_eigenvalue = job.code_of(member).by_eigenvalue(job.options_of(member))
     plain = member.second_order != "analysed" and not by_eigenvalue
     return plain and not (springs or strained or member.pieces or member.web_steel)
 
@@ -82,7 +80,7 @@ def looks(job: Job, member: Member, sections: Sequence[Section]) -> dict[str, Lo
     alike: dict[tuple[str, bool], list[Section]] = {}
     for section in sections:
         alike.setdefault((section.shape, has_like_flanges(section)), []).append(section)
-    code = standard(job.standard)
+    code = job.code_of(member)
     found: dict[str, Look] = {}
     for (shape, _), some in alike.items():
         if shape in code.shapes:
@@ -169,9 +167,9 @@ def _two_analyses(
 ) -> tuple[MemberForces, dict[str, Any], list[tuple[str, str, float, float]]]:
     """Return the forces under the lesser weight, what each unit of mass adds, and deflections."""
     solved = [load_cases(one, code.elasticity) for one in (light, heavy)]
-    combined = strength_combinations(job, solved[0], pattern_spans(light))
+    combined = strength_combinations(job, light, solved[0])
     forces, other = (
-        member_forces(cases, combined, parts, code.second_order.level[job.method])
+        member_forces(cases, combined, parts, code.second_order.level[job.method_of(light.said)])
         for cases in solved
     )
     more = heavy.section.mass - light.section.mass

@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from welbric.standards.aisc360 import appendix_6, appendix_8, bearing, options
+from welbric.standards.aisc360.check_ids import CHECK_IDS
 from welbric.standards.aisc360.demands import places
 from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
 from welbric.standards.aisc360.member import AVAILABLE, checks, not_covered
@@ -31,6 +32,7 @@ AISC_360_22 = Standard(
     methods=METHODS,
     shapes=SHAPES,
     checks=checks,
+    check_ids=CHECK_IDS,
     lateral_buckling="lateral-torsional buckling",
     moment_shape_factor=moment_shape_factor,
     moment_shape_symbol="Cb",
