@@ -13,7 +13,7 @@ import welbric as wb
 from cases import FT, KIP, KIP_FT, KSI, capacity, case, utilisation
 from welbric.sections import i_shape
 from welbric.sections.table import Section
-from welbric.standards.aisc360 import appendix_8, chapter_e, chapter_f, chapter_h
+from welbric.standards.aisc360.clauses import appendix_8, e3, f2_f3, h1_h2
 from welbric.standards.aisc360.design import E, G
 from welbric.standards.aisc360.member import CHECKS
 
@@ -64,10 +64,10 @@ def test_longer_is_never_stronger(name, a, b, method):
 def test_continuous_at_both_length_limits(name):
     """Solving F2-4 for 0.7 Fy gives 1.949 and 6.75 where F2-6 prints 1.95 and 6.76: 0.1 %."""
     s = wb.section(name)
-    Lp = chapter_f.yielding_length_limit(s.r_minor, E, 50 * KSI)
-    rts = chapter_f.effective_radius(s.I_minor, s.Cw, s.Wel_major)
-    ho = chapter_f.flange_distance(s.d, s.tf)
-    Lr = chapter_f.inelastic_length_limit(rts, E, 50 * KSI, s.J, 1.0, s.Wel_major, ho)
+    Lp = f2_f3.yielding_length_limit(s.r_minor, E, 50 * KSI)
+    rts = f2_f3.effective_radius(s.I_minor, s.Cw, s.Wel_major)
+    ho = f2_f3.flange_distance(s.d, s.tf)
+    Lr = f2_f3.inelastic_length_limit(rts, E, 50 * KSI, s.J, 1.0, s.Wel_major, ho)
     for limit in (Lp, Lr):
         below, above = (capacity(LTB, name, Lb=limit * x) for x in (1 - 1e-9, 1 + 1e-9))
         assert below == pytest.approx(above, rel=1e-6 if limit == Lp else 2e-3)
@@ -99,7 +99,7 @@ def test_continuous_at_the_flange_limits(Fy, axis):
 def test_continuous_between_inelastic_and_elastic():
     """0.658^2.25 and 0.877/2.25 differ by 0.06 %; the standard has that jump."""
     Fy = 50 * KSI
-    below, above = (chapter_e.nominal_stress(Fy, Fy / (2.25 * x)) for x in (1 - 1e-9, 1 + 1e-9))
+    below, above = (e3.nominal_stress(Fy, Fy / (2.25 * x)) for x in (1 - 1e-9, 1 + 1e-9))
     assert below == pytest.approx(above, rel=1e-3)
 
 
@@ -168,8 +168,8 @@ def test_web_shear_buckling_is_continuous():
 def test_interaction_meets_where_its_two_branches_do():
     Pc, Mc = 1000.0, 500.0
     for M in (0.0, 100.0, 400.0):
-        at = chapter_h.interaction(0.2 * Pc, Pc, M, Mc, 0.0, Mc)
-        below = chapter_h.interaction(0.2 * Pc * (1 - 1e-12), Pc, M, Mc, 0.0, Mc)
+        at = h1_h2.interaction(0.2 * Pc, Pc, M, Mc, 0.0, Mc)
+        below = h1_h2.interaction(0.2 * Pc * (1 - 1e-12), Pc, M, Mc, 0.0, Mc)
         assert at == pytest.approx(0.2 + 8 / 9 * M / Mc)
         # The branches cross on the limit curve, where the ratio is 1.
         assert (at <= 1) == (below <= 1 + 1e-9)

@@ -7,8 +7,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from welbric.standards.aisc360 import appendix_6, appendix_8, bearing, options
+from welbric.standards.aisc360 import bearing, options
 from welbric.standards.aisc360.check_ids import CHECK_IDS
+from welbric.standards.aisc360.clauses import appendix_6, appendix_8
 from welbric.standards.aisc360.demands import places
 from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
 from welbric.standards.aisc360.member import AVAILABLE, checks, not_covered

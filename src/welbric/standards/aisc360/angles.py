@@ -6,16 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import (
-    chapter_b,
-    chapter_e,
-    chapter_e_shapes,
-    chapter_f_tees,
-    chapter_g,
-    chapter_g_shapes,
-    corners,
-    flexural_torsional,
-)
+from welbric.standards.aisc360 import corners, flexural_torsional
+from welbric.standards.aisc360.clauses import b4, e3, e4, e5, e7, f10, g2, g3_g6
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
     E,
@@ -27,15 +19,9 @@ from welbric.standards.aisc360.design import (
     pick,
     shear,
 )
-from welbric.standards.aisc360.symbols import GLOSSARY, formula
+from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import either, given, heading
-
-
-@formula("E4", "lambda_r")
-def torsion_limit(E, Fy):
-    """Leg slenderness beyond which single angles are verified by E4."""
-    return 0.71 * (E / Fy) ** 0.5
 
 
 @once_per_case
@@ -43,19 +29,19 @@ def leg_slenderness(case: MemberCase) -> Any:
     """Return the longer leg over its thickness."""
     s = case.section
     b = np.maximum(s.d, s.b)
-    return chapter_b.leg_slenderness(b if np.ndim(b) else float(b), s.t)
+    return b4.leg_slenderness(b if np.ndim(b) else float(b), s.t)
 
 
 def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     """Return the available strength at the stress Fn (E7)."""
-    c, s, Fy = chapter_e_shapes, case.section, case.Fy
-    lambda_r = chapter_b.leg_limit_compression(E, Fy)
+    s, Fy = case.section, case.Fy
+    lambda_r = b4.leg_limit_compression(E, Fy)
     Ae = s.A
     for leg in (s.d, s.b):
-        slenderness = chapter_b.leg_slenderness(leg, s.t)
-        be = c.effective_width(leg, slenderness, lambda_r, Fy, Fn, c.C1_OTHER)
-        Ae = c.effective_area_less(Ae, leg, be, s.t)
-    return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
+        slenderness = b4.leg_slenderness(leg, s.t)
+        be = e7.effective_width(leg, slenderness, lambda_r, Fy, Fn, e7.C1_OTHER)
+        Ae = e7.effective_area_less(Ae, leg, be, s.t)
+    return compression(case, e7.compressive_strength_slender(Fn, Ae))
 
 
 @once_per_case
@@ -63,7 +49,7 @@ def major_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in flexural buckling about the major principal axis."""
     heading("Strength in flexural buckling about the major principal axis", "E3")
     Fe = flexural_torsional.stress_about_x(case)
-    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+    return compressive_strength(case, e3.nominal_stress(case.Fy, Fe))
 
 
 @once_per_case
@@ -71,7 +57,7 @@ def minor_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in flexural buckling about the minor principal axis."""
     heading("Strength in flexural buckling about the minor principal axis", "E3")
     Fe = flexural_torsional.stress_about_y(case)
-    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+    return compressive_strength(case, e3.nominal_stress(case.Fy, Fe))
 
 
 def _centrally(case: MemberCase) -> Any:
@@ -85,7 +71,7 @@ def _through_one_leg(case: MemberCase) -> Any:
 @once_per_case
 def one_leg_slenderness(case: MemberCase) -> Any:
     """Return the effective slenderness of E5."""
-    c, s = chapter_e_shapes, case.section
+    s = case.section
     longer, shorter = np.maximum(s.d, s.b), np.minimum(s.d, s.b)
     # The x axis is parallel to the horizontal leg b, the y axis to the leg d.
     along = s.d >= s.b if case.one_leg == "longer" else s.d < s.b
@@ -94,14 +80,14 @@ def one_leg_slenderness(case: MemberCase) -> Any:
     L = given(GLOSSARY, "L", case.length, "the member's length")
     space = case.in_space_truss
     branches = (
-        (c.is_short_in_space, c.short_angle_in_space, c.long_angle_in_space)
+        (e5.is_short_in_space, e5.short_angle_in_space, e5.long_angle_in_space)
         if space
-        else (c.is_short, c.short_angle, c.long_angle)
+        else (e5.is_short, e5.short_angle, e5.long_angle)
     )
     found = either(*branches, L=L, ra=ra)
     if case.one_leg == "longer":
         return found
-    raised = c.through_the_shorter_leg_in_space if space else c.through_the_shorter_leg
+    raised = e5.through_the_shorter_leg_in_space if space else e5.through_the_shorter_leg
     b_l, b_s = (v if np.ndim(v) else float(v) for v in (longer, shorter))
     return raised(found, b_l, b_s, L, s.r_minor)
 
@@ -110,12 +96,12 @@ def one_leg_slenderness(case: MemberCase) -> Any:
 def one_leg_strength(case: MemberCase) -> Any:
     """Return the available strength of an angle loaded through one leg (E5)."""
     heading("Strength in compression through one leg", "E5")
-    s, limit = case.section, chapter_e_shapes.ONE_LEG_RATIO
+    s, limit = case.section, e5.ONE_LEG_RATIO
     slenderness = one_leg_slenderness(case)
-    Fe = chapter_e_shapes.stress_of_slenderness(E, slenderness)
-    Pc = compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+    Fe = e5.stress_of_slenderness(E, slenderness)
+    Pc = compressive_strength(case, e3.nominal_stress(case.Fy, Fe))
     unequal = np.maximum(s.d, s.b) >= limit * np.minimum(s.d, s.b)
-    beyond = unequal | (slenderness > chapter_e_shapes.ONE_LEG_SLENDEREST)
+    beyond = unequal | (slenderness > e5.ONE_LEG_SLENDEREST)
     return pick(beyond | np.asarray(case.loaded_major | case.loaded_minor), np.nan, Pc)
 
 
@@ -138,7 +124,7 @@ def flexural_torsional_strength(case: MemberCase) -> Any:
 
 def is_slender_leg(case: MemberCase) -> Any:
     """Return where E4 has to be looked at."""
-    limit = torsion_limit.fn(E, case.Fy)
+    limit = e4.torsion_limit.fn(E, case.Fy)
     s = case.section
     return (np.maximum(s.d, s.b) / s.t > limit) & _centrally(case)
 
@@ -150,8 +136,8 @@ def is_slender_leg(case: MemberCase) -> Any:
 def yield_moment_major(case: MemberCase) -> Any:
     """Return My about the major principal axis, or the geometric one."""
     if case.geometric:
-        return chapter_f_tees.angle_yield_moment(case.Fy, geometric_modulus(case))
-    return chapter_f_tees.angle_yield_moment(case.Fy, case.section.Wel_major)
+        return f10.angle_yield_moment(case.Fy, geometric_modulus(case))
+    return f10.angle_yield_moment(case.Fy, case.section.Wel_major)
 
 
 @once_per_case
@@ -172,28 +158,32 @@ def toe_in_compression(case: MemberCase) -> Any:
 
 def _geometric_buckling(case: MemberCase) -> Any:
     """Return Mn in lateral-torsional buckling about a geometric axis (F10.2(ii))."""
-    c, s = chapter_f_tees, case.section
+    s = case.section
     Lb = np.maximum(case.segments.unbraced, 1e-3 * s.d)
     Lb = Lb if np.ndim(Lb) else float(Lb)
     Cb = moment_shape_factor(case)
     held, S = case.peak_held, geometric_modulus(case)
     if np.ndim(held) == 0:
-        My = (c.angle_yield_moment if held else c.reduced_yield_moment)(case.Fy, S)
+        My = (f10.angle_yield_moment if held else f10.reduced_yield_moment)(case.Fy, S)
     else:
-        My = np.where(held, c.angle_yield_moment(case.Fy, S), c.reduced_yield_moment(case.Fy, S))
+        My = np.where(
+            held, f10.angle_yield_moment(case.Fy, S), f10.reduced_yield_moment(case.Fy, S)
+        )
     compressed = toe_in_compression(case)
     if np.ndim(compressed) == 0:
-        critical = c.equal_angle_toe_in_compression if compressed else c.equal_angle_toe_in_tension
+        critical = (
+            f10.equal_angle_toe_in_compression if compressed else f10.equal_angle_toe_in_tension
+        )
         Mcr = critical(E, s.d, s.t, Cb, Lb)
     else:
         Mcr = np.where(
             compressed,
-            c.equal_angle_toe_in_compression(E, s.d, s.t, Cb, Lb),
-            c.equal_angle_toe_in_tension(E, s.d, s.t, Cb, Lb),
+            f10.equal_angle_toe_in_compression(E, s.d, s.t, Cb, Lb),
+            f10.equal_angle_toe_in_tension(E, s.d, s.t, Cb, Lb),
         )
     if np.any(held):
-        Mcr = pick(held, c.critical_with_restraint_at_the_peak(Mcr), Mcr)
-    return c.angle_lateral_torsional_buckling(My, Mcr)
+        Mcr = pick(held, f10.critical_with_restraint_at_the_peak(Mcr), Mcr)
+    return f10.angle_lateral_torsional_buckling(My, Mcr)
 
 
 def bends_freely(case: MemberCase) -> Any:
@@ -215,14 +205,14 @@ def not_about_geometric_axes(case: MemberCase) -> tuple[Any, str]:
 @once_per_case
 def yield_moment_minor(case: MemberCase) -> Any:
     """Return My about the minor principal axis."""
-    return chapter_f_tees.angle_yield_moment(case.Fy, case.section.Wel_minor)
+    return f10.angle_yield_moment(case.Fy, case.section.Wel_minor)
 
 
 @once_per_case
 def yielding_strength(case: MemberCase) -> Any:
     """Return the available strength in yielding about the major principal axis."""
     heading("Strength in yielding", "F10.1")
-    return flexure(case, chapter_f_tees.angle_yielding(yield_moment_major(case)))
+    return flexure(case, f10.angle_yielding(yield_moment_major(case)))
 
 
 @once_per_case
@@ -252,7 +242,7 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
     heading("Strength in lateral-torsional buckling", "F10.2")
     if case.geometric:
         return flexure(case, _geometric_buckling(case))
-    c, s = chapter_f_tees, case.section
+    s = case.section
     Lb = np.maximum(case.segments.unbraced, 1e-3 * s.d)
     in_tension = long_leg_in_tension(case)
     beta = np.where(in_tension, 1.0, -1.0) * np.abs(s.beta_major)
@@ -262,13 +252,13 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
         given(GLOSSARY, "beta_w", beta, words)
     beta_w = beta
     Cb = moment_shape_factor(case)
-    Mcr = c.angle_critical_moment(E, s.A, s.r_minor, s.t, Cb, Lb, beta_w)
-    Mn = c.angle_lateral_torsional_buckling(yield_moment_major(case), Mcr)
+    Mcr = f10.angle_critical_moment(E, s.A, s.r_minor, s.t, Cb, Lb, beta_w)
+    Mn = f10.angle_lateral_torsional_buckling(yield_moment_major(case), Mcr)
     return flexure(case, Mn)
 
 
 def _leg_strength(case: MemberCase, My: Any, Sc: Any) -> Any:
-    return chapter_f_tees.leg_local_buckling(leg_slenderness(case), My, case.Fy, Sc, E)
+    return f10.leg_local_buckling(leg_slenderness(case), My, case.Fy, Sc, E)
 
 
 @once_per_case
@@ -277,7 +267,7 @@ def leg_strength(case: MemberCase) -> Any:
     heading("Strength in leg local buckling", "F10.3")
     if case.geometric:
         S, free = geometric_modulus(case), bends_freely(case) & ~np.asarray(case.peak_held)
-        Sc = pick(free, chapter_f_tees.toe_modulus(S), S) if np.any(free) else S
+        Sc = pick(free, f10.toe_modulus(S), S) if np.any(free) else S
         return flexure(case, _leg_strength(case, yield_moment_major(case), Sc))
     return flexure(case, _leg_strength(case, yield_moment_major(case), case.section.Wel_major))
 
@@ -287,9 +277,7 @@ def strength_minor(case: MemberCase) -> Any:
     """Return the lowest available strength about the minor principal axis."""
     heading("Strength in bending about the minor principal axis", "F10.1, F10.3")
     My = yield_moment_minor(case)
-    Mn = np.minimum(
-        chapter_f_tees.angle_yielding(My), _leg_strength(case, My, case.section.Wel_minor)
-    )
+    Mn = np.minimum(f10.angle_yielding(My), _leg_strength(case, My, case.section.Wel_minor))
     return flexure(case, Mn if np.ndim(Mn) else float(Mn))
 
 
@@ -298,10 +286,10 @@ def strength_minor(case: MemberCase) -> Any:
 
 def _shear_of(case: MemberCase, leg: Any) -> Any:
     s = case.section
-    kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_LEG, "G3")
-    slenderness = chapter_b.leg_slenderness(leg, s.t)
-    Cv2 = chapter_g.buckling_coefficient(slenderness, E, case.Fy, kv)
-    return shear(case, chapter_g_shapes.leg_strength(case.Fy, leg, s.t, Cv2))
+    kv = given(GLOSSARY, "kv", g3_g6.KV_LEG, "G3")
+    slenderness = b4.leg_slenderness(leg, s.t)
+    Cv2 = g2.buckling_coefficient(slenderness, E, case.Fy, kv)
+    return shear(case, g3_g6.leg_strength(case.Fy, leg, s.t, Cv2))
 
 
 @once_per_case

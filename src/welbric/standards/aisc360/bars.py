@@ -6,7 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_e, chapter_f_hollow, pins
+from welbric.standards.aisc360 import pins
+from welbric.standards.aisc360.clauses import e3, f7_f8, f11_f12
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -22,14 +23,14 @@ from welbric.working import first_of, heading
 
 def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     """Return the available strength at the stress Fn; nothing buckles locally."""
-    return compression(case, chapter_e.compressive_strength(Fn, case.section.A))
+    return compression(case, e3.compressive_strength(Fn, case.section.A))
 
 
 @once_per_case
 def plastic_moment(case: MemberCase) -> Any:
     """Return Mp about the major axis."""
     s = case.section
-    return chapter_f_hollow.plastic_moment_of_bar(case.Fy, s.Wpl_major, s.Wel_major)
+    return f11_f12.plastic_moment_of_bar(case.Fy, s.Wpl_major, s.Wel_major)
 
 
 @once_per_case
@@ -40,11 +41,10 @@ def yielding_strength(case: MemberCase) -> Any:
 
 
 def _buckling(case: MemberCase, d: Any, t: Any, S: Any, Mp: Any, Cb: Any) -> Any:
-    c = chapter_f_hollow
     return first_of(
-        (c.bar_yields, c.no_wall_buckling),
-        (c.bar_buckles_inelastically, c.inelastic_bar),
-        otherwise=c.elastic_bar,
+        (f11_f12.bar_yields, f7_f8.no_wall_buckling),
+        (f11_f12.bar_buckles_inelastically, f11_f12.inelastic_bar),
+        otherwise=f11_f12.elastic_bar,
         Lb=case.segments.unbraced,
         d=d,
         t=t,
@@ -74,7 +74,7 @@ def strength_minor(case: MemberCase) -> Any:
     """Return the available strength about the minor axis."""
     heading("Strength in bending about the minor axis", "F11.1")
     s = case.section
-    Mp = chapter_f_hollow.plastic_moment_of_bar(case.Fy, s.Wpl_minor, s.Wel_minor)
+    Mp = f11_f12.plastic_moment_of_bar(case.Fy, s.Wpl_minor, s.Wel_minor)
     return flexure(case, Mp)
 
 
@@ -83,7 +83,7 @@ def strength_across(case: MemberCase) -> Any:
     """Return the available strength of a flat bar about the y axis, which may be the stiff one."""
     heading("Strength in bending about the minor axis", "F11")
     s = case.section
-    Mp = chapter_f_hollow.plastic_moment_of_bar(case.Fy, s.Wpl_minor, s.Wel_minor)
+    Mp = f11_f12.plastic_moment_of_bar(case.Fy, s.Wpl_minor, s.Wel_minor)
     wide = np.asarray(s.b > s.d)
     if not wide.any():
         return flexure(case, Mp)

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_b, chapter_e, chapter_g_panels, chapter_j
+from welbric.standards.aisc360.clauses import b3, b4, e3, g2, j4_j7, j10
 from welbric.standards.aisc360.design import E, available
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Bearing, BearingPair, Check
@@ -50,7 +50,7 @@ def _clear(of: Bearing) -> Any:
     s = of.section
     if of.shape == "unequal I":
         return s.d - s.tf_top - s.tf_bottom
-    return chapter_b.clear_web_depth(s.d, s.tf, s.properties.get("r", 0.0))
+    return b4.clear_web_depth(s.d, s.tf, s.properties.get("r", 0.0))
 
 
 def _flange(of: Bearing) -> tuple[float, float]:
@@ -62,10 +62,10 @@ def _flange(of: Bearing) -> tuple[float, float]:
 
 
 def _check(of: Bearing, name: str, clause: str, Rn: Any, safety: tuple[float, float]) -> Check:
-    pair = (chapter_j.design_force, chapter_j.allowable_force)
+    pair = (j10.design_force, j10.allowable_force)
     Rc = available(of.method, Rn, *pair, *safety)
     Rr = given(GLOSSARY, "Rr", of.force, of.source)
-    U = chapter_j.force_utilisation(Rr, Rc)
+    U = b3.force_utilisation(Rr, Rc)
     return Check(name, clause, Rr, Rc, U, "force", "V_major")
 
 
@@ -82,10 +82,9 @@ def _symbols(of: Bearing) -> dict[str, Any]:
 def flange_bending(of: Bearing) -> Check:
     """J10.1."""
     heading("Flange local bending", "J10.1")
-    c = chapter_j
-    branches = (c.is_ten_flanges_inside, c.flange_bending, c.flange_bending_at_end)
+    branches = (j10.is_ten_flanges_inside, j10.flange_bending, j10.flange_bending_at_end)
     Rn = either(*branches, **_symbols(of))
-    return _check(of, "flange local bending", "J10.1", Rn, c.FLANGE)
+    return _check(of, "flange local bending", "J10.1", Rn, j10.FLANGE)
 
 
 def _stiffener_steel(of: Bearing, pair: BearingPair) -> float:
@@ -101,31 +100,31 @@ def _sizes(pair: BearingPair) -> tuple[Any, Any]:
 def stiffener_column(pair: BearingPair, of: Bearing) -> Check:
     """J10.8."""
     heading("Bearing stiffeners as a column", "J10.8")
-    c, tw = chapter_j, of.section.tw
+    tw = of.section.tw
     b_st, t_st = _sizes(pair)
     half = 25 * tw / 2
     inside = of.from_end >= half
-    l_w = c.strip_inside(tw) if inside else c.strip_at_end(tw)
-    Ag = c.stiffener_area(b_st, t_st, l_w, tw)
-    r = c.stiffener_radius(c.stiffener_inertia(b_st, t_st, l_w, tw), Ag)
-    Lc = c.stiffener_length(_clear(of))
+    l_w = j10.strip_inside(tw) if inside else j10.strip_at_end(tw)
+    Ag = j10.stiffener_area(b_st, t_st, l_w, tw)
+    r = j10.stiffener_radius(j10.stiffener_inertia(b_st, t_st, l_w, tw), Ag)
+    Lc = j10.stiffener_length(_clear(of))
     Fy = _stiffener_steel(of, pair)
-    Rn = either(c.is_stocky, c.stocky_column, _buckling_column, Lc=Lc, r=r, Fy=Fy, Ag=Ag)
-    return _check(of, "bearing stiffeners, column", "J10.8", Rn, c.COLUMN)
+    Rn = either(j4_j7.is_stocky, j4_j7.stocky_column, _buckling_column, Lc=Lc, r=r, Fy=Fy, Ag=Ag)
+    return _check(of, "bearing stiffeners, column", "J10.8", Rn, j10.COLUMN)
 
 
 def _buckling_column(Fy: Any, Ag: Any, Lc: Any, r: Any) -> Any:
-    Fn = chapter_e.nominal_stress(Fy, chapter_e.flexural_buckling_stress(E, Lc, r))
-    return chapter_j.buckling_column(Fn, Ag)
+    Fn = e3.nominal_stress(Fy, e3.flexural_buckling_stress(E, Lc, r))
+    return j4_j7.buckling_column(Fn, Ag)
 
 
 def stiffener_slenderness(pair: BearingPair, of: Bearing) -> Check:
     """Table B4.1a, so that the stiffeners do not buckle locally as a column."""
     heading("Slenderness of the bearing stiffeners", "Table B4.1a")
     b_st, t_st = _sizes(pair)
-    limit = chapter_g_panels.slenderness_limit(E, _stiffener_steel(of, pair))
+    limit = g2.slenderness_limit(E, _stiffener_steel(of, pair))
     acts = np.asarray(of.force) > 0
-    U = np.where(acts, chapter_j.slenderness_of_stiffener(b_st, t_st, limit), 0.0)
+    U = np.where(acts, b4.slenderness_of_stiffener(b_st, t_st, limit), 0.0)
     head = ("bearing stiffeners, slenderness", "Table B4.1a", None, None, U)
     return Check(*head, "number", "V_major")
 
@@ -135,49 +134,46 @@ def stiffener_contact(pair: BearingPair, of: Bearing) -> Check:
     heading("Bearing stiffeners in contact with the flange", "J7")
     b_st, t_st = _sizes(pair)
     t_clip = given(GLOSSARY, "t_clip", pair.clip, "given with the member")
-    c = chapter_j
-    A_pb = c.contact_area(b_st, t_clip, t_st)
-    Rn = c.contact(_stiffener_steel(of, pair), A_pb)
-    return _check(of, "bearing stiffeners, contact", "J7", Rn, c.CONTACT)
+    A_pb = j4_j7.contact_area(b_st, t_clip, t_st)
+    Rn = j4_j7.contact(_stiffener_steel(of, pair), A_pb)
+    return _check(of, "bearing stiffeners, contact", "J7", Rn, j10.CONTACT)
 
 
 def yielding(of: Bearing) -> Check:
     """J10.2."""
     heading("Web local yielding", "J10.2")
-    c, s = chapter_j, of.section
-    k_des = c.fillet_depth(_flange(of)[1], s.properties.get("r", 0.0))
-    branches = (c.is_inside, c.yielding_inside, c.yielding_at_end)
+    s = of.section
+    k_des = j10.fillet_depth(_flange(of)[1], s.properties.get("r", 0.0))
+    branches = (j10.is_inside, j10.yielding_inside, j10.yielding_at_end)
     Rn = either(*branches, **_symbols(of), k_des=k_des)
-    return _check(of, "web local yielding", "J10.2", Rn, c.YIELDING)
+    return _check(of, "web local yielding", "J10.2", Rn, j10.YIELDING)
 
 
 def crippling(of: Bearing) -> Check:
     """J10.3."""
     heading("Web local crippling", "J10.3")
-    c = chapter_j
     Rn = first_of(
-        (c.is_half_a_depth_inside, c.crippling_inside),
-        (c.is_short, c.crippling_at_end),
-        otherwise=c.crippling_at_end_long,
+        (j10.is_half_a_depth_inside, j10.crippling_inside),
+        (j10.is_short, j10.crippling_at_end),
+        otherwise=j10.crippling_at_end_long,
         **_symbols(of),
     )
-    return _check(of, "web local crippling", "J10.3", Rn, c.CRIPPLING)
+    return _check(of, "web local crippling", "J10.3", Rn, j10.CRIPPLING)
 
 
 def sidesway(of: Bearing) -> Check:
     """J10.4, the loaded flange not held from turning."""
     heading("Web sidesway buckling", "J10.4")
-    c = chapter_j
     symbols = _symbols(of) | {"h": _clear(of), "Lb": of.unbraced}
     if np.ndim(of.force) == 0:
-        C_r = given(GLOSSARY, "C_r", c.CR[not of.yields], "J10.4, by the moment at the force")
-        Rn = first_of((c.sways, c.sidesway_strength), otherwise=_none, **symbols, C_r=C_r)
+        C_r = given(GLOSSARY, "C_r", j10.CR[not of.yields], "J10.4, by the moment at the force")
+        Rn = first_of((j10.sways, j10.sidesway_strength), otherwise=_none, **symbols, C_r=C_r)
     else:
-        C_r = np.where(np.asarray(of.yields), c.CR[False], c.CR[True])
-        needed = c.sways.fn(symbols["h"], symbols["tw"], of.unbraced, symbols["bf"])
-        strength = apply(c.sidesway_strength, symbols | {"C_r": C_r})
+        C_r = np.where(np.asarray(of.yields), j10.CR[False], j10.CR[True])
+        needed = j10.sways.fn(symbols["h"], symbols["tw"], of.unbraced, symbols["bf"])
+        strength = apply(j10.sidesway_strength, symbols | {"C_r": C_r})
         Rn = np.where(needed, strength, np.inf)
-    return _check(of, "web sidesway buckling", "J10.4", Rn, c.SIDESWAY)
+    return _check(of, "web sidesway buckling", "J10.4", Rn, j10.SIDESWAY)
 
 
 def _none() -> float:
@@ -187,12 +183,11 @@ def _none() -> float:
 def buckling(of: Bearing) -> Check:
     """J10.5."""
     heading("Web compression buckling", "J10.5")
-    c = chapter_j
     Rn = either(
-        c.is_half_a_depth_inside,
-        c.compression_buckling,
-        c.compression_buckling_at_end,
+        j10.is_half_a_depth_inside,
+        j10.compression_buckling,
+        j10.compression_buckling_at_end,
         **_symbols(of),
         h=_clear(of),
     )
-    return _check(of, "web compression buckling", "J10.5", Rn, c.BUCKLING)
+    return _check(of, "web compression buckling", "J10.5", Rn, j10.BUCKLING)

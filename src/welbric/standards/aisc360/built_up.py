@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_e_shapes
+from welbric.standards.aisc360.clauses import e3, e6
 from welbric.standards.aisc360.design import effective_length_minor
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase
@@ -18,18 +18,17 @@ FARTHEST = 0.75  # E6.2: slenderness of one component over the governing one of 
 
 def modified_slenderness(case: MemberCase, least_radius: Any, Ki: Any, words: str) -> Any:
     """Return the slenderness about y with the slip of the connectors (E6.1)."""
-    c = chapter_e_shapes
-    lambda_o = c.slenderness(effective_length_minor(case), case.section.r_minor)
+    lambda_o = e3.slenderness(effective_length_minor(case), case.section.r_minor)
     if case.connectors is None:
         return np.nan * lambda_o
     ri = given(GLOSSARY, "ri", least_radius, words)
     a_c = given(GLOSSARY, "a_c", case.connectors, "given with the member")
     if case.snug_tight:
-        return c.snug_tight_slenderness(lambda_o, a_c, ri)
+        return e6.snug_tight_slenderness(lambda_o, a_c, ri)
     return either(
-        c.connectors_are_near,
-        c.slenderness_as_one,
-        c.fastened_slenderness,
+        e6.connectors_are_near,
+        e6.slenderness_as_one,
+        e6.fastened_slenderness,
         lambda_o=lambda_o,
         a_c=a_c,
         ri=ri,

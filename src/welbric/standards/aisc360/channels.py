@@ -6,15 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import (
-    chapter_b,
-    chapter_e,
-    chapter_e_shapes,
-    chapter_f,
-    chapter_g,
-    chapter_g_shapes,
-    flexural_torsional,
-)
+from welbric.standards.aisc360 import flexural_torsional
+from welbric.standards.aisc360.clauses import b4, e7, f2_f3, f6, g2, g3_g6
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -24,51 +17,38 @@ from welbric.standards.aisc360.design import (
     moment_shape_factor,
     shear,
 )
-from welbric.standards.aisc360.symbols import formula
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import either, heading, holds
-
-
-@formula("B4.1", "lambda_f")
-def flange_ratio(bf, tf):
-    """Width-to-thickness ratio of the flange."""
-    return bf / tf
-
-
-@formula("F2-8b", "c")
-def warping_coefficient(ho, Iy, Cw):
-    """Coefficient of a channel."""
-    return ho / 2 * (Iy / Cw) ** 0.5
 
 
 @once_per_case
 def flange_slenderness(case: MemberCase) -> Any:
     """Return lambda_f."""
-    return flange_ratio(case.section.bf, case.section.tf)
+    return b4.flange_ratio(case.section.bf, case.section.tf)
 
 
 @once_per_case
 def clear_depth(case: MemberCase) -> Any:
     """Return h."""
     s = case.section
-    return chapter_b.clear_web_depth(s.d, s.tf, s.r)
+    return b4.clear_web_depth(s.d, s.tf, s.r)
 
 
 @once_per_case
 def web_slenderness(case: MemberCase) -> Any:
     """Return lambda_w."""
-    return chapter_b.web_slenderness(clear_depth(case), case.section.tw)
+    return b4.web_slenderness(clear_depth(case), case.section.tw)
 
 
 def effective_area(case: MemberCase, Fn: Any) -> Any:
     """Return Ae at the stress Fn (E7)."""
     s, Fy = case.section, case.Fy
-    lambda_r = chapter_b.web_limit_compression(E, Fy)
+    lambda_r = b4.web_limit_compression(E, Fy)
     h = clear_depth(case)
     he = either(
-        chapter_e.web_is_fully_effective,
-        chapter_e.whole_web,
-        chapter_e.slender_web,
+        e7.web_is_fully_effective,
+        e7.whole_web,
+        e7.slender_web,
         h=h,
         lambda_w=web_slenderness(case),
         lambda_rw=lambda_r,
@@ -76,23 +56,23 @@ def effective_area(case: MemberCase, Fn: Any) -> Any:
         Fn=Fn,
     )
     be = either(
-        chapter_e.flange_is_fully_effective,
-        chapter_e.whole_outstand,
-        chapter_e.slender_outstand,
+        e7.flange_is_fully_effective,
+        e7.whole_outstand,
+        e7.slender_outstand,
         b=s.bf,
         lambda_f=flange_slenderness(case),
         Fy=Fy,
         Fn=Fn,
-        lambda_rc=chapter_b.flange_limit_compression(E, Fy),
+        lambda_rc=b4.flange_limit_compression(E, Fy),
     )
-    Ae = chapter_e_shapes.effective_area_less(s.A, h, he, s.tw)
-    return chapter_e_shapes.effective_area_less(Ae, 2 * s.bf, 2 * be, s.tf)
+    Ae = e7.effective_area_less(s.A, h, he, s.tw)
+    return e7.effective_area_less(Ae, 2 * s.bf, 2 * be, s.tf)
 
 
 def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     """Return the available strength at the stress Fn (E7)."""
     Ae = effective_area(case, Fn)
-    return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
+    return compression(case, e7.compressive_strength_slender(Fn, Ae))
 
 
 @once_per_case
@@ -106,7 +86,7 @@ def flexural_torsional_strength(case: MemberCase) -> Any:
 @once_per_case
 def plastic_moment(case: MemberCase) -> Any:
     """Return Mp."""
-    return chapter_f.plastic_moment(case.Fy, case.section.Wpl_major)
+    return f2_f3.plastic_moment(case.Fy, case.section.Wpl_major)
 
 
 @once_per_case
@@ -121,8 +101,8 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
     """Return the available strength in lateral-torsional buckling."""
     heading("Strength in lateral-torsional buckling", "F2.2")
     s = case.section
-    ho = chapter_f.flange_distance(s.d, s.tf)
-    Mn = chapter_f.lateral_torsional_buckling(
+    ho = f2_f3.flange_distance(s.d, s.tf)
+    Mn = f2_f3.lateral_torsional_buckling(
         Cb=moment_shape_factor(case),
         Lb=case.segments.unbraced,
         Fy=case.Fy,
@@ -135,19 +115,17 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
         ry=s.r_minor,
         d=s.d,
         tf=s.tf,
-        c=warping_coefficient(ho, s.I_minor, s.Cw),
+        c=f2_f3.warping_coefficient(ho, s.I_minor, s.Cw),
     )
     return flexure(case, Mn)
 
 
 def not_compact(case: MemberCase) -> tuple[Any, str]:
     """Return where the flange or the web is not compact, which F2 leaves out for channels."""
-    lambda_pw = chapter_b.compact_web_limit(E, case.Fy)
-    lambda_pf = chapter_b.compact_flange_limit(E, case.Fy)
-    web = holds(chapter_b.web_is_compact, lambda_w=web_slenderness(case), lambda_pw=lambda_pw)
-    flange = holds(
-        chapter_b.flange_is_compact, lambda_f=flange_slenderness(case), lambda_pf=lambda_pf
-    )
+    lambda_pw = b4.compact_web_limit(E, case.Fy)
+    lambda_pf = b4.compact_flange_limit(E, case.Fy)
+    web = holds(b4.web_is_compact, lambda_w=web_slenderness(case), lambda_pw=lambda_pw)
+    flange = holds(b4.flange_is_compact, lambda_f=flange_slenderness(case), lambda_pf=lambda_pf)
     mask = np.logical_not(np.asarray(web) & np.asarray(flange))
     return mask, "F2 is for channels whose flanges and webs are compact"
 
@@ -157,14 +135,14 @@ def strength_minor(case: MemberCase) -> Any:
     """Return the lowest available strength about the minor axis."""
     heading("Strength in bending about the minor axis", "F6")
     s = case.section
-    Mn = chapter_f.flange_local_buckling_minor(
+    Mn = f6.flange_local_buckling_minor(
         Fy=case.Fy,
         E=E,
         Sy=s.Wel_minor,
         lambda_f=flange_slenderness(case),
-        Mp=chapter_f.plastic_moment_minor(case.Fy, s.Wpl_minor, s.Wel_minor),
-        lambda_pf=chapter_b.compact_flange_limit(E, case.Fy),
-        lambda_rf=chapter_b.noncompact_flange_limit(E, case.Fy),
+        Mp=f6.plastic_moment_minor(case.Fy, s.Wpl_minor, s.Wel_minor),
+        lambda_pf=b4.compact_flange_limit(E, case.Fy),
+        lambda_rf=b4.noncompact_flange_limit(E, case.Fy),
     )
     return flexure(case, Mn)
 
@@ -174,10 +152,10 @@ def shear_strength(case: MemberCase) -> Any:
     """Return the available shear strength of the web (G2.1)."""
     heading("Strength of the web in shear", "G2.1")
     s = case.section
-    kv = chapter_g_shapes.unstiffened_coefficient()
-    Cv1 = chapter_g.web_coefficient(web_slenderness(case), E, case.Fy, kv)
-    Aw = chapter_g.web_area(s.d, s.tw)
-    return shear(case, chapter_g.web_shear_strength(case.Fy, Aw, Cv1))
+    kv = g2.unstiffened_coefficient()
+    Cv1 = g2.web_coefficient(web_slenderness(case), E, case.Fy, kv)
+    Aw = g2.web_area(s.d, s.tw)
+    return shear(case, g2.web_shear_strength(case.Fy, Aw, Cv1))
 
 
 @once_per_case
@@ -185,8 +163,8 @@ def shear_strength_minor(case: MemberCase) -> Any:
     """Return the available shear strength of the flanges (G6)."""
     heading("Strength of the flanges in shear", "G6")
     s = case.section
-    Cv2 = chapter_g.buckling_coefficient(flange_slenderness(case), E, case.Fy)
-    return shear(case, chapter_g.flange_shear_strength(case.Fy, s.bf, s.tf, Cv2))
+    Cv2 = g2.buckling_coefficient(flange_slenderness(case), E, case.Fy)
+    return shear(case, g3_g6.flange_shear_strength(case.Fy, s.bf, s.tf, Cv2))
 
 
 CHANNEL = Family(

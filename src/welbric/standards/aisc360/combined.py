@@ -6,7 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import appendix_8, chapter_e, chapter_h, corners
+from welbric.standards.aisc360 import corners
+from welbric.standards.aisc360.clauses import appendix_8, c2, e3, h1_h2, h3_h4
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
     E,
@@ -58,7 +59,7 @@ def required_moments(case: MemberCase) -> tuple[Any, Any]:
 def squash_load(case: MemberCase) -> Any:
     """Return the compressive strength of the cross-section, nominal (C2.3)."""
     Pc = family(case.shape).compression(case, case.Fy)
-    return Pc / chapter_e.PHI if case.method == "LRFD" else Pc * chapter_e.OMEGA
+    return Pc / e3.PHI if case.method == "LRFD" else Pc * e3.OMEGA
 
 
 def _second_order(case: MemberCase, axis: str, M: Any) -> Any:
@@ -82,7 +83,7 @@ def _multiplied(case: MemberCase, axis: str, M: Any) -> Any:
     I = s.I_major if major else s.I_minor
     if case.reduced_stiffness:
         Pns = given(GLOSSARY, "Pns", squash_load(case), "Fy on the effective area (E7)")
-        I = appendix_8.softened(alpha, d.compression, Pns, I)
+        I = c2.softened(alpha, d.compression, Pns, I)
     if case.sways_major if major else case.sways_minor:
         Lc1 = effective_length_major(case) if major else effective_length_minor(case)
         return appendix_8.second_order_sway_moment(E, I, Lc1, d.compression, M, alpha)
@@ -125,9 +126,9 @@ def _interaction(
 ) -> Any:
     """Return the ratio of H1.1 or H1.2; of H2 for others, at their corners where known."""
     if not family(case.shape).principal:
-        return chapter_h.interaction(Pr, Pc, Mrx, Mcx, Mry, Mcy)
+        return h1_h2.interaction(Pr, Pc, Mrx, Mcx, Mry, Mcy)
     if case.geometric or case.reduced is not None or not corners.places(case):
-        return chapter_h.stresses_added(Pr, Pc, Mrx, Mcx, Mry, Mcy)
+        return h1_h2.stresses_added(Pr, Pc, Mrx, Mcx, Mry, Mcy)
     Mx, My = required_moments(case)
     strengths = (Pr, Pc, Mcx, Mcy, _times(Mrx, Mx), _times(Mry, My))
     return corners.interaction(case, compressed, *strengths)
@@ -169,7 +170,7 @@ def compression_and_bending(case: MemberCase) -> Check:
     U = _interaction(case, True, Pr, Pc, Mrx, Mcx, Mry, Mcy)
     clause = "H2" if of.principal else "H1.1"
     if case.separate_planes and case.shape == "rolled I":
-        U = chapter_h.more_favourable(U, _separate_planes(case, Pr, Mrx, Mry, Mcy, U))
+        U = h1_h2.more_favourable(U, _separate_planes(case, Pr, Mrx, Mry, Mcy, U))
         clause = "H1.3"
     together = _several(d.compression, Mx, My)
     return _combined("compression and bending", clause, U, together, mask, reason, "M_major")
@@ -183,18 +184,18 @@ def _separate_planes(case: MemberCase, Pr: Any, Mrx: Any, Mry: Any, Mcy: Any, H1
     Mcx_in_plane = np.minimum(
         i_bending.yielding_strength(case), i_bending.flange_buckling_strength(case)
     )
-    in_plane = chapter_h.interaction(Pr, major_buckling_strength(case), Mrx, Mcx_in_plane, 0.0, Mcy)
+    in_plane = h1_h2.interaction(Pr, major_buckling_strength(case), Mrx, Mcx_in_plane, 0.0, Mcy)
     Cb = moment_shape_factor(case)
     with_Cb_1 = flexure(case, i_bending.nominal_lateral_torsional(case, 1.0))
-    out = chapter_h.interaction_out_of_plane(Pr, minor_buckling_strength(case), Mrx, Cb, with_Cb_1)
+    out = h1_h2.interaction_out_of_plane(Pr, minor_buckling_strength(case), Mrx, Cb, with_Cb_1)
     compact = i_shapes.flange_slenderness(case) <= i_bending.flange_limits(case)[0]
     short = case.K_torsion * case.length_torsion <= case.K_minor * case.length_minor
-    one_plane = holds(chapter_h.bends_in_one_plane, Mry=Mry, Mcy=Mcy)
+    one_plane = holds(h1_h2.bends_in_one_plane, Mry=Mry, Mcy=Mcy)
     applies = np.asarray(one_plane) & np.asarray(compact) & np.asarray(short)
     if np.ndim(applies) == 0 and not applies:
         note("H1.3 does not apply here; the ratio of H1.1 stands.")
         return H1_1
-    return np.where(applies, chapter_h.planes_apart(in_plane, out), H1_1)
+    return np.where(applies, h1_h2.planes_apart(in_plane, out), H1_1)
 
 
 def tension_and_bending(case: MemberCase) -> Check:
@@ -250,9 +251,9 @@ def with_torsion(case: MemberCase) -> Check:
     }  # fmt: skip
     symbols = {k: v if np.ndim(v) else float(v) for k, v in symbols.items()}
     U = either(
-        chapter_h.torsion_is_small,
-        chapter_h.torsion_left_out,
-        chapter_h.with_torsion,
+        h3_h4.torsion_is_small,
+        h3_h4.torsion_left_out,
+        h3_h4.with_torsion,
         **symbols,
     )
     acting = np.asarray(d.torsion) > 0

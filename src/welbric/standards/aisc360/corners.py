@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_h
+from welbric.standards.aisc360.clauses import h1_h2
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase
 from welbric.working import given, note
@@ -94,7 +94,7 @@ def interaction(
     worst = {key: np.stack([one[key] for one in found], axis=-1) for key in found[0]}
     if np.ndim(Pr) or np.ndim(Mcx):
         del worst["corner"], worst["sense"]
-        return chapter_h.stresses_at_corner(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **worst)
+        return h1_h2.stresses_at_corner(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **worst)
     one = {key: value.item() for key, value in worst.items()}
     corner, sense = list(corners(case))[one.pop("corner")], SENSES[one.pop("sense")]
     left_out = "; the axial force relieves it, which is left out" if one["Pr"] == 0 < Pr else ""
@@ -104,7 +104,7 @@ def interaction(
         given(GLOSSARY, key, one[key], adds.get(one[key], "relieves: its share of the largest"))
     for key, axis in (("Mrx", "major"), ("Mry", "minor")):
         given(GLOSSARY, key, one[key], f"about the {axis} principal axis, together with the other")
-    return chapter_h.stresses_at_corner(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **one)
+    return h1_h2.stresses_at_corner(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **one)
 
 
 def _of_segment(case: MemberCase, compressed: bool, g: int, *strengths: Any) -> dict[str, Any]:
@@ -126,7 +126,7 @@ def _of_segment(case: MemberCase, compressed: bool, g: int, *strengths: Any) -> 
                 axial = Pr if (sense > 0) == compressed else 0.0 * Pr
                 for one in _candidates(sense, c_w, w, c_z, z, inside, Mcx, Mcy):
                     one |= {"Pr": axial, "corner": number, "sense": sense}
-                    one["U"] = chapter_h.stresses_at_corner.fn(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **{
+                    one["U"] = h1_h2.stresses_at_corner.fn(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **{
                         k: one[k] for k in ("Pr", "n_w", "Mrx", "n_z", "Mry")})  # fmt: skip
                     worse = one["U"] > worst["U"] if worst else np.asarray(True)
                     worst = {k: np.where(worse, v, worst.get(k, v)) for k, v in one.items()}

@@ -7,19 +7,11 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_b
-from welbric.standards.aisc360 import chapter_f_girders as g
+from welbric.standards.aisc360.clauses import b4, f4_f5
 from welbric.standards.aisc360.design import E, pick
-from welbric.standards.aisc360.symbols import formula
 from welbric.standards.case import MemberCase, once_per_case
 
 LEAST = 1e-3  # of the depth: no web is in compression then, and it is compact
-
-
-@formula("Table B4.1b(18)", "lambda_pf")
-def compact_cover_limit(E, Fy):
-    """Compact limit of a cover between its welds."""
-    return 1.12 * (E / Fy) ** 0.5
 
 
 @dataclass(frozen=True)
@@ -48,12 +40,12 @@ def flanges(case: MemberCase) -> Flanges:
     # y is from the bottom of the I-shape; the web is clear of the fillets in compression.
     y_c = in_web(pick(top, s.d - s.tf - s.r - s.y, s.y - s.tf - s.r), s.d)
     y_p = in_web(pick(top, s.d - s.tf - s.plastic_y, s.plastic_y - s.tf), s.d)
-    hc = chapter_b.depth_in_compression(y_c)
-    hp = chapter_b.plastic_depth_in_compression(y_p)
+    hc = b4.depth_in_compression(y_c)
+    hp = b4.plastic_depth_in_compression(y_p)
     if case.shape == "plated I":
         plate = pick(top, s.b_top, s.b_bottom), pick(top, s.t_top, s.t_bottom)
-        Iyc = g.plated_flange_inertia(s.tf, s.bf, t_pl=plate[1], b_pl=plate[0])
-        Afc = g.plated_flange_area(s.tf, s.bf, t_pl=plate[1], b_pl=plate[0])
+        Iyc = f4_f5.plated_flange_inertia(s.tf, s.bf, t_pl=plate[1], b_pl=plate[0])
+        Afc = f4_f5.plated_flange_area(s.tf, s.bf, t_pl=plate[1], b_pl=plate[0])
         levels = [(s.t_top, s.b_top), (s.t_bottom, s.b_bottom)]
         up, down = ((s.bf * s.tf**2 / 2 - b * t * t / 2) / (s.bf * s.tf + b * t) for t, b in levels)
     else:
@@ -64,28 +56,16 @@ def flanges(case: MemberCase) -> Flanges:
         )
         Iyc = pick(
             top,
-            g.capped_flange_inertia(s.tf, s.bf, I_cap),
-            g.compression_flange_inertia(s.tf, s.bf),
+            f4_f5.capped_flange_inertia(s.tf, s.bf, I_cap),
+            f4_f5.compression_flange_inertia(s.tf, s.bf),
         )
-        Afc = pick(top, g.capped_flange_area(s.tf, s.bf, A_cap), s.bf * s.tf)
+        Afc = pick(top, f4_f5.capped_flange_area(s.tf, s.bf, A_cap), s.bf * s.tf)
         back, legs = s.cap_d * s.cap_tw, 2 * (s.cap_bf - s.cap_tw) * s.cap_tf
         moment = s.bf * s.tf**2 / 2 - back * s.cap_tw / 2 + legs * (s.cap_bf - s.cap_tw) / 2
         up, down = moment / (s.bf * s.tf + back + legs), s.tf / 2
     ho = s.d - up - down
     Sxc, Sxt = pick(top, s.Wel_top, s.Wel_bottom), pick(top, s.Wel_bottom, s.Wel_top)
     return Flanges(s.bf, s.tf, Sxc, Sxt, hc, hp, ho, Afc, Iyc)
-
-
-@formula("B4.1", "lambda_f")
-def cover_slenderness(b_pl, t_pl):
-    """Width of a cover between its welds over its thickness."""
-    return b_pl / t_pl
-
-
-@formula("Table B4.1b(18)", "lambda_rf")
-def noncompact_cover_limit(E, Fy):
-    """Noncompact limit of a cover between its welds."""
-    return 1.40 * (E / Fy) ** 0.5
 
 
 @once_per_case
@@ -95,10 +75,10 @@ def slenderness(case: MemberCase) -> Any:
     if case.shape == "capped I":
         # Between the I's tips, or from there to the channel's own flange.
         b = np.maximum(s.bf, (s.cap_d - s.bf) / 2 - s.cap_tf)
-        return cover_slenderness(b, s.cap_tw)
+        return b4.cover_slenderness(b, s.cap_tw)
     t = pick(top, s.t_top, s.t_bottom)
     b = np.minimum(pick(top, s.b_top, s.b_bottom), s.bf)
-    return cover_slenderness(b, np.where(t > 0, t, s.tf) if np.ndim(t) else t or s.tf)
+    return b4.cover_slenderness(b, np.where(t > 0, t, s.tf) if np.ndim(t) else t or s.tf)
 
 
 def is_covered_here(case: MemberCase) -> Any:
@@ -112,8 +92,8 @@ def is_covered_here(case: MemberCase) -> Any:
 def too_slender(case: MemberCase) -> tuple[Any, str]:
     """Return where a cover is slender between its welds, or its edges are not compact."""
     s = case.section
-    limit = noncompact_cover_limit.fn(E, case.Fy)
-    edge = chapter_b.compact_flange_limit.fn(E, case.Fy)
+    limit = b4.noncompact_cover_limit.fn(E, case.Fy)
+    edge = b4.compact_flange_limit.fn(E, case.Fy)
     why = "a cover of a flange is slender between its welds, or its edges are not compact"
     if case.shape == "capped I":
         between = np.maximum(s.bf, (s.cap_d - s.bf) / 2 - s.cap_tf) / s.cap_tw

@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_e, chapter_f, chapter_f_reversed, chapter_g, chapter_h
+from welbric.standards.aisc360 import reversed_curvature
+from welbric.standards.aisc360.clauses import e3, f1, g2, h3_h4
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Check, MemberCase, once_per_case
@@ -104,25 +105,25 @@ def available(method: str, nominal: Any, design: Any, allowable: Any, phi: Any, 
 
 def compression(case: MemberCase, Pn: Any) -> Any:
     """Return the available compressive strength (E1)."""
-    pair = (chapter_e.design_compression, chapter_e.allowable_compression)
-    return available(case.method, Pn, *pair, chapter_e.PHI, chapter_e.OMEGA)
+    pair = (e3.design_compression, e3.allowable_compression)
+    return available(case.method, Pn, *pair, e3.PHI, e3.OMEGA)
 
 
 def flexure(case: MemberCase, Mn: Any) -> Any:
     """Return the available flexural strength (F1)."""
-    pair = (chapter_f.design_flexure, chapter_f.allowable_flexure)
-    return available(case.method, Mn, *pair, chapter_f.PHI, chapter_f.OMEGA)
+    pair = (f1.design_flexure, f1.allowable_flexure)
+    return available(case.method, Mn, *pair, f1.PHI, f1.OMEGA)
 
 
 def shear(case: MemberCase, Vn: Any) -> Any:
     """Return the available shear strength (G1)."""
-    pair = (chapter_g.design_shear, chapter_g.allowable_shear)
-    return available(case.method, Vn, *pair, chapter_g.PHI, chapter_g.OMEGA)
+    pair = (g2.design_shear, g2.allowable_shear)
+    return available(case.method, Vn, *pair, g2.PHI, g2.OMEGA)
 
 
 def torsion(case: MemberCase, Tn: Any) -> Any:
     """Return the available torsional strength (H3.1)."""
-    pair = (chapter_h.design_torsion, chapter_h.allowable_torsion)
+    pair = (h3_h4.design_torsion, h3_h4.allowable_torsion)
     return available(case.method, Tn, *pair, 0.90, 1.67)
 
 
@@ -136,19 +137,19 @@ def pick(mask: Any, yes: Any, no: Any) -> Any:
 @once_per_case
 def effective_length_major(case: MemberCase) -> Any:
     """Return Lcx."""
-    return chapter_e.effective_length(case.K_major, case.length_major)
+    return e3.effective_length(case.K_major, case.length_major)
 
 
 @once_per_case
 def effective_length_minor(case: MemberCase) -> Any:
     """Return Lcy."""
-    return chapter_e.effective_length(case.K_minor, case.length_minor)
+    return e3.effective_length(case.K_minor, case.length_minor)
 
 
 @once_per_case
 def effective_length_torsion(case: MemberCase) -> Any:
     """Return Lcz."""
-    return chapter_e.effective_length(case.K_torsion, case.length_torsion)
+    return e3.effective_length(case.K_torsion, case.length_torsion)
 
 
 @once_per_case
@@ -160,7 +161,7 @@ def moment_shape_factor(case: MemberCase) -> Any:
         if np.ndim(case.moment_shape) > 0:
             return np.where(np.isnan(case.moment_shape), by_quarter_points(case), case.moment_shape)
     if case.reversed_curvature:
-        return chapter_f_reversed.pick_rule(case, by_quarter_points)
+        return reversed_curvature.pick_rule(case, by_quarter_points)
     return by_quarter_points(case)
 
 
@@ -188,8 +189,8 @@ def by_quarter_points(case: MemberCase) -> Any:
             return given(GLOSSARY, "Cb", 1.0, "taken: moments act about both axes")
         if d.M_max == 0:
             return 1.0
-        return chapter_f.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
-    Cb = chapter_f.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
+        return f1.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
+    Cb = f1.moment_shape_factor(d.M_max, d.M_A, d.M_B, d.M_C)
     plain = np.asarray(case.segments.free_tip) | other | oblique | (d.M_max == 0)
     Cb = np.where(plain, 1.0, Cb)
     return np.where(np.asarray(case.segments.free_tip) & does_not_fall(case), NOT_FALLING, Cb)

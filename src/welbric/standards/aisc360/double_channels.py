@@ -13,7 +13,8 @@ import numpy as np
 
 from welbric.sections.compound import channel_of_pair
 from welbric.sections.table import Section, SectionAxis
-from welbric.standards.aisc360 import built_up, channels, chapter_e, chapter_e_shapes
+from welbric.standards.aisc360 import built_up, channels
+from welbric.standards.aisc360.clauses import e3, e4, e5, e7, f2_f3, g2
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -25,21 +26,9 @@ from welbric.standards.aisc360.design import (
     effective_length_torsion,
     pick,
 )
-from welbric.standards.aisc360.symbols import GLOSSARY, formula
+from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import given, heading
-
-
-@formula("F2", "Mc")
-def both_bend(Mc1):
-    """Available flexural strength of both channels."""
-    return 2 * Mc1
-
-
-@formula("G2", "Vc")
-def both_shear(Vc1):
-    """Available shear strength of both channels."""
-    return 2 * Vc1
 
 
 @once_per_case
@@ -73,30 +62,24 @@ def slenderness_minor(case: MemberCase) -> Any:
 
 def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     """Return the available strength at the stress Fn (E7): both channels."""
-    Ae = both_effective(channels.effective_area(one(case), Fn))
-    return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
-
-
-@formula("E7", "Ae")
-def both_effective(Ae1):
-    """Effective area of both channels."""
-    return 2 * Ae1
+    Ae = e7.both_effective(channels.effective_area(one(case), Fn))
+    return compression(case, e7.compressive_strength_slender(Fn, Ae))
 
 
 @once_per_case
 def major_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in flexural buckling about x."""
     heading("Strength in flexural buckling about the major axis", "E3")
-    Fe = chapter_e.flexural_buckling_stress(E, effective_length_major(case), case.section.r_major)
-    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+    Fe = e3.flexural_buckling_stress(E, effective_length_major(case), case.section.r_major)
+    return compressive_strength(case, e3.nominal_stress(case.Fy, Fe))
 
 
 @once_per_case
 def minor_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in flexural buckling about y."""
     heading("Strength in flexural buckling about the minor axis", "E3, E6")
-    Fe = chapter_e_shapes.stress_of_slenderness(E, slenderness_minor(case))
-    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+    Fe = e5.stress_of_slenderness(E, slenderness_minor(case))
+    return compressive_strength(case, e3.nominal_stress(case.Fy, Fe))
 
 
 @once_per_case
@@ -104,8 +87,8 @@ def torsional_strength(case: MemberCase) -> Any:
     """Return the available strength in torsional buckling."""
     heading("Strength in torsional buckling", "E4(a)")
     s, Lcz = case.section, effective_length_torsion(case)
-    Fe = chapter_e.torsional_buckling_stress(E, s.Cw, Lcz, G, s.J, s.I_x, s.I_y)
-    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+    Fe = e4.torsional_buckling_stress(E, s.Cw, Lcz, G, s.J, s.I_x, s.I_y)
+    return compressive_strength(case, e3.nominal_stress(case.Fy, Fe))
 
 
 def connectors_missing(case: MemberCase) -> tuple[Any, str]:
@@ -135,16 +118,16 @@ DOUBLE_CHANNEL = Family(
     compressive_strength,
     Limit("torsional buckling", "E4(a)", torsional_strength),
     (
-        Limit("yielding, major axis", "F2.1", _twice(channels.yielding_strength, both_bend)),
+        Limit("yielding, major axis", "F2.1", _twice(channels.yielding_strength, f2_f3.both_bend)),
         Limit(
             "lateral-torsional buckling",
             "F2.2",
-            _twice(channels.lateral_torsional_strength, both_bend),
+            _twice(channels.lateral_torsional_strength, f2_f3.both_bend),
         ),
     ),
-    (Limit("bending, minor axis", "F6", _twice(channels.strength_minor, both_bend)),),
-    Limit("shear, web", "G2.1", _twice(channels.shear_strength, both_shear)),
-    Limit("shear, flanges", "G6", _twice(channels.shear_strength_minor, both_shear)),
+    (Limit("bending, minor axis", "F6", _twice(channels.strength_minor, f2_f3.both_bend)),),
+    Limit("shear, web", "G2.1", _twice(channels.shear_strength, g2.both_shear)),
+    Limit("shear, flanges", "G6", _twice(channels.shear_strength_minor, g2.both_shear)),
     flexural=(
         Limit("flexural buckling, major axis", "E3", major_buckling_strength),
         Limit("flexural buckling, minor axis", "E3, E6", minor_buckling_strength),

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_e, chapter_e_shapes
+from welbric.standards.aisc360.clauses import e3, e4
 from welbric.standards.aisc360.design import (
     E,
     G,
@@ -20,16 +20,16 @@ from welbric.standards.case import MemberCase
 def polar(case: MemberCase, xo: Any, yo: Any) -> tuple[Any, Any]:
     """Return ro and H."""
     s = case.section
-    ro = chapter_e_shapes.polar_radius(xo, yo, s.I_major, s.I_minor, s.A)
-    return ro, chapter_e_shapes.flexural_constant(xo, yo, ro)
+    ro = e4.polar_radius(xo, yo, s.I_major, s.I_minor, s.A)
+    return ro, e4.flexural_constant(xo, yo, ro)
 
 
 def _twisting(case: MemberCase, ro: Any, warping: bool) -> Any:
     s = case.section
     if not warping:
-        return chapter_e_shapes.torsional_stress_without_warping(G, s.J, s.A, ro)
+        return e4.torsional_stress_without_warping(G, s.J, s.A, ro)
     Lcz = effective_length_torsion(case)
-    return chapter_e_shapes.torsional_stress(E, s.Cw, Lcz, G, s.J, s.A, ro)
+    return e4.torsional_stress(E, s.Cw, Lcz, G, s.J, s.A, ro)
 
 
 def nominal_stress_symmetric(case: MemberCase, Fes: Any, warping: bool = True) -> Any:
@@ -37,19 +37,17 @@ def nominal_stress_symmetric(case: MemberCase, Fes: Any, warping: bool = True) -
     s = case.section
     ro, H = polar(case, abs(s.shear_x - s.x), abs(s.shear_y - s.y))
     Fez = _twisting(case, ro, warping)
-    return chapter_e.nominal_stress(
-        case.Fy, chapter_e_shapes.flexural_torsional_stress(Fes, Fez, H)
-    )
+    return e3.nominal_stress(case.Fy, e4.flexural_torsional_stress(Fes, Fez, H))
 
 
 def stress_about_x(case: MemberCase) -> Any:
     """Return Fex."""
-    return chapter_e_shapes.flexural_stress_x(E, effective_length_major(case), case.section.r_major)
+    return e4.flexural_stress_x(E, effective_length_major(case), case.section.r_major)
 
 
 def stress_about_y(case: MemberCase) -> Any:
     """Return Fey."""
-    return chapter_e_shapes.flexural_stress_y(E, effective_length_minor(case), case.section.r_minor)
+    return e4.flexural_stress_y(E, effective_length_minor(case), case.section.r_minor)
 
 
 def shear_centre_in_principal_axes(case: MemberCase) -> tuple[Any, Any]:
@@ -67,4 +65,4 @@ def nominal_stress_of_no_symmetry(case: MemberCase, xo: Any, yo: Any) -> Any:
     ro, _ = polar(case, xo, yo)
     Fez = _twisting(case, ro, warping=True)
     stresses = (stress_about_x(case), stress_about_y(case), Fez)
-    return chapter_e.nominal_stress(case.Fy, chapter_e_shapes.least_root(*stresses, xo, yo, ro))
+    return e3.nominal_stress(case.Fy, e4.least_root(*stresses, xo, yo, ro))

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_d, chapter_h
+from welbric.standards.aisc360.clauses import d2_d3, h3_h4
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import available
 from welbric.standards.aisc360.i_bending import holed_flange_strength
@@ -25,14 +25,14 @@ def net_section_strength(case: MemberCase) -> Any:
     An = s.A
     both = ("tf", "tf") if case.shape != "unequal I" else ("tf_top", "tf_bottom")
     for thickness in both:
-        An = chapter_d.area_less_holes(An, count, diameter, chapter_d.DAMAGE, getattr(s, thickness))
+        An = d2_d3.area_less_holes(An, count, diameter, d2_d3.DAMAGE, getattr(s, thickness))
     return available(
         case.method,
-        chapter_d.tensile_rupture(case.Fu, chapter_d.effective_net_area(An, 1.0)),
-        chapter_d.design_tension,
-        chapter_d.allowable_tension,
-        chapter_d.PHI_RUPTURE,
-        chapter_d.OMEGA_RUPTURE,
+        d2_d3.tensile_rupture(case.Fu, d2_d3.effective_net_area(An, 1.0)),
+        d2_d3.design_tension,
+        d2_d3.allowable_tension,
+        d2_d3.PHI_RUPTURE,
+        d2_d3.OMEGA_RUPTURE,
     )
 
 
@@ -44,7 +44,7 @@ def rupture_at_holes(case: MemberCase) -> Check:
         return Check(*head, 0.0, "number", "tension")
     Pc, Mcx = net_section_strength(case), holed_flange_strength(case)
     heading("Interaction", CLAUSE)
-    U = chapter_h.rupture_at_flange_holes(Pr, Pc, demand(case).M_major, Mcx)
+    U = h3_h4.rupture_at_flange_holes(Pr, Pc, demand(case).M_major, Mcx)
     return Check(*head, np.where(np.asarray(Pr) > 0, U, 0.0), "number", "tension")
 
 

@@ -6,17 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import (
-    chapter_b,
-    chapter_e,
-    chapter_e_shapes,
-    chapter_f_girders,
-    chapter_f_hollow,
-    chapter_g,
-    chapter_g_shapes,
-    chapter_h,
-)
-from welbric.standards.aisc360.chapter_f import buckles_inelastically, held_closely
+from welbric.standards.aisc360.clauses import b4, e7, f2_f3, f4_f5, f7_f8, g2, g3_g6, h3_h4
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -44,8 +34,8 @@ def _across(case: MemberCase) -> tuple[Any, Any, Any]:
     if _is_box(case):
         b_flat, t = s.b - 2 * s.tw, s.tf
     else:
-        b_flat, t = chapter_b.flat_width(s.b, s.t, s.r_in), s.t
-    return b_flat, t, chapter_b.wall_slenderness_across(b_flat, t)
+        b_flat, t = b4.flat_width(s.b, s.t, s.r_in), s.t
+    return b_flat, t, b4.wall_slenderness_across(b_flat, t)
 
 
 def _deep(case: MemberCase) -> tuple[Any, Any, Any]:
@@ -54,8 +44,8 @@ def _deep(case: MemberCase) -> tuple[Any, Any, Any]:
     if _is_box(case):
         h_flat, t = s.d - 2 * s.tf, s.tw
     else:
-        h_flat, t = chapter_b.flat_depth(s.d, s.t, s.r_in), s.t
-    return h_flat, t, chapter_b.wall_slenderness_deep(h_flat, t)
+        h_flat, t = b4.flat_depth(s.d, s.t, s.r_in), s.t
+    return h_flat, t, b4.wall_slenderness_deep(h_flat, t)
 
 
 def compressive_strength(case: MemberCase, Fn: Any) -> Any:
@@ -63,16 +53,16 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     s, Fy = case.section, case.Fy
     (b, tb, lambda_b), (h, th, lambda_h) = _across(case), _deep(case)
     box = _is_box(case)
-    limit = chapter_b.plate_limit_compression if box else chapter_b.wall_limit_compression
+    limit = b4.plate_limit_compression if box else b4.wall_limit_compression
     lambda_r = limit(E, Fy)
-    c1 = chapter_e_shapes.C1_STIFFENED if box else chapter_e_shapes.C1_TUBE
-    be_b = chapter_e_shapes.effective_width(b, lambda_b, lambda_r, Fy, Fn, c1)
-    be_h = chapter_e_shapes.effective_width(h, lambda_h, lambda_r, Fy, Fn, c1)
+    c1 = e7.C1_STIFFENED if box else e7.C1_TUBE
+    be_b = e7.effective_width(b, lambda_b, lambda_r, Fy, Fn, c1)
+    be_h = e7.effective_width(h, lambda_h, lambda_r, Fy, Fn, c1)
     if _is_box(case):
-        Ae = chapter_e_shapes.effective_area_of_box(s.A, b, be_b, tb, h, be_h, th)
+        Ae = e7.effective_area_of_box(s.A, b, be_b, tb, h, be_h, th)
     else:
-        Ae = chapter_e_shapes.effective_area_of_walls(s.A, b, be_b, h, be_h, tb)
-    return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
+        Ae = e7.effective_area_of_walls(s.A, b, be_b, h, be_h, tb)
+    return compression(case, e7.compressive_strength_slender(Fn, Ae))
 
 
 # Bending
@@ -80,28 +70,28 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
 
 def _local(case: MemberCase, axis: str) -> tuple[Any, Any]:
     """Return Mp and the nominal strength in local buckling of the walls, about an axis."""
-    c, s, Fy = chapter_f_hollow, case.section, case.Fy
+    s, Fy = case.section, case.Fy
     major = axis == "major"
     (b, t, lambda_b), (_, _, lambda_h) = (
         (_across(case), _deep(case)) if major else (_deep(case), _across(case))
     )
     S, I = (s.Wel_major, s.I_major) if major else (s.Wel_minor, s.I_minor)
     Z, depth = (s.Wpl_major, s.d) if major else (s.Wpl_minor, s.b)
-    Mp = c.plastic_moment(Fy, Z)
+    Mp = f7_f8.plastic_moment(Fy, Z)
     box = _is_box(case)
-    limit = c.noncompact_plate_limit if box else c.noncompact_wall_limit
-    effective = c.effective_plate if box else c.effective_wall
+    limit = b4.noncompact_plate_limit if box else b4.noncompact_wall_limit
+    effective = f7_f8.effective_plate if box else f7_f8.effective_wall
 
     def slender(t: Any, E: Any, Fy: Any, lambda_b: Any, b_flat: Any) -> Any:
         be = effective(t, E, Fy, lambda_b, b_flat)
-        return c.slender_wall(Fy, c.effective_modulus(I, s.A, depth, t, b_flat, be))
+        return f7_f8.slender_wall(Fy, f7_f8.effective_modulus(I, s.A, depth, t, b_flat, be))
 
     walls = first_of(
-        (c.wall_is_compact, c.no_wall_buckling),
-        (c.wall_is_noncompact, c.noncompact_wall),
+        (f7_f8.wall_is_compact, f7_f8.no_wall_buckling),
+        (f7_f8.wall_is_noncompact, f7_f8.noncompact_wall),
         otherwise=slender,
         lambda_b=lambda_b,
-        lambda_p=c.compact_wall_limit(E, Fy),
+        lambda_p=b4.compact_wall_limit(E, Fy),
         lambda_r=limit(E, Fy),
         Mp=Mp,
         Fy=Fy,
@@ -113,19 +103,21 @@ def _local(case: MemberCase, axis: str) -> tuple[Any, Any]:
     th = s.t if not box else (s.tw if major else s.tf)
 
     def slender_sides(Fy: Any, S: Any, E: Any, lambda_h: Any) -> Any:
-        aw = c.walls_to_flange(lambda_h * th, th, b, t)
-        Rpg = chapter_f_girders.bending_reduction(aw, lambda_h * th, th, E, Fy)
-        yielding = c.slender_side(Rpg, Fy, S)
-        local = c.slender_side_and_flange(Rpg, c.slender_flange_stress(E, KC_BOX, lambda_b), S)
+        aw = f7_f8.walls_to_flange(lambda_h * th, th, b, t)
+        Rpg = f4_f5.bending_reduction(aw, lambda_h * th, th, E, Fy)
+        yielding = f7_f8.slender_side(Rpg, Fy, S)
+        local = f7_f8.slender_side_and_flange(
+            Rpg, f7_f8.slender_flange_stress(E, KC_BOX, lambda_b), S
+        )
         return np.where(lambda_b > limit.fn(E, Fy), np.minimum(yielding, local), yielding)
 
     sides = first_of(
-        (c.side_is_compact, c.no_wall_buckling),
-        (c.side_is_noncompact, c.noncompact_side),
+        (f7_f8.side_is_compact, f7_f8.no_wall_buckling),
+        (f7_f8.side_is_noncompact, f7_f8.noncompact_side),
         otherwise=slender_sides,
         lambda_h=lambda_h,
-        lambda_p=c.compact_side_limit(E, Fy),
-        lambda_r=c.noncompact_side_limit(E, Fy),
+        lambda_p=b4.compact_side_limit(E, Fy),
+        lambda_r=b4.noncompact_side_limit(E, Fy),
         Mp=Mp,
         Fy=Fy,
         S=S,
@@ -137,7 +129,7 @@ def _local(case: MemberCase, axis: str) -> tuple[Any, Any]:
 @once_per_case
 def plastic_moment(case: MemberCase) -> Any:
     """Return Mp about the major axis."""
-    return chapter_f_hollow.plastic_moment(case.Fy, case.section.Wpl_major)
+    return f7_f8.plastic_moment(case.Fy, case.section.Wpl_major)
 
 
 @once_per_case
@@ -156,11 +148,11 @@ def wall_strength(case: MemberCase) -> Any:
 
 def _buckling(case: MemberCase, r: Any, S: Any, Mp: Any, Cb: Any) -> Any:
     """Return Mn in lateral-torsional buckling, r about the axis that is not bent."""
-    c, s = chapter_f_hollow, case.section
+    s = case.section
     return first_of(
-        (held_closely, c.no_wall_buckling),
-        (buckles_inelastically, c.inelastic_buckling),
-        otherwise=c.elastic_buckling,
+        (f2_f3.held_closely, f7_f8.no_wall_buckling),
+        (f2_f3.buckles_inelastically, f7_f8.inelastic_buckling),
+        otherwise=f7_f8.elastic_buckling,
         Lb=case.segments.unbraced,
         Mp=Mp,
         Fy=case.Fy,
@@ -170,8 +162,8 @@ def _buckling(case: MemberCase, r: Any, S: Any, Mp: Any, Cb: Any) -> Any:
         J=s.J,
         Ag=s.A,
         ry=r,
-        Lp=c.yielding_length_limit(E, r, s.J, s.A, Mp),
-        Lr=c.inelastic_length_limit(E, r, s.J, s.A, case.Fy, S),
+        Lp=f7_f8.yielding_length_limit(E, r, s.J, s.A, Mp),
+        Lr=f7_f8.inelastic_length_limit(E, r, s.J, s.A, case.Fy, S),
     )
 
 
@@ -208,10 +200,10 @@ def strength_minor(case: MemberCase) -> Any:
 
 def _shear_along(case: MemberCase, walls: tuple[Any, Any, Any]) -> Any:
     h, t, slenderness = walls
-    Aw = chapter_g_shapes.area_of_walls(h, t)
-    kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_WALL, "G4")
-    Cv2 = chapter_g.buckling_coefficient(slenderness, E, case.Fy, kv)
-    return shear(case, chapter_g_shapes.wall_strength(case.Fy, Aw, Cv2))
+    Aw = g3_g6.area_of_walls(h, t)
+    kv = given(GLOSSARY, "kv", g3_g6.KV_WALL, "G4")
+    Cv2 = g2.buckling_coefficient(slenderness, E, case.Fy, kv)
+    return shear(case, g3_g6.wall_strength(case.Fy, Aw, Cv2))
 
 
 @once_per_case
@@ -232,18 +224,18 @@ def shear_strength_minor(case: MemberCase) -> Any:
 def torsional_strength(case: MemberCase) -> Any:
     """Return the available torsional strength (H3.1)."""
     heading("Strength in torsion", "H3.1")
-    c, s = chapter_h, case.section
+    s = case.section
     slenderness = np.maximum(_deep(case)[2], _across(case)[2])
     Fcr = first_of(
-        (c.walls_yield_in_torsion, c.yielding_walls),
-        (c.walls_buckle_inelastically, c.inelastic_walls),
-        otherwise=c.elastic_walls,
+        (h3_h4.walls_yield_in_torsion, h3_h4.yielding_walls),
+        (h3_h4.walls_buckle_inelastically, h3_h4.inelastic_walls),
+        otherwise=h3_h4.elastic_walls,
         lambda_h=slenderness,
         E=E,
         Fy=case.Fy,
     )
-    C_t = c.torsional_constant_walls(s.b, s.d, s.t)
-    return torsion(case, c.torsional_strength(Fcr, C_t))
+    C_t = h3_h4.torsional_constant_walls(s.b, s.d, s.t)
+    return torsion(case, h3_h4.torsional_strength(Fcr, C_t))
 
 
 # Round tubes
@@ -252,39 +244,39 @@ def torsional_strength(case: MemberCase) -> Any:
 @once_per_case
 def tube_slenderness(case: MemberCase) -> Any:
     """Return D/t."""
-    return chapter_b.tube_slenderness(case.section.d, case.section.t)
+    return b4.tube_slenderness(case.section.d, case.section.t)
 
 
 def compressive_strength_round(case: MemberCase, Fn: Any) -> Any:
     """Return the available strength at the stress Fn (E7.2)."""
     Ae = either(
-        chapter_e_shapes.tube_is_effective,
-        chapter_e_shapes.whole_tube,
-        chapter_e_shapes.slender_tube,
+        e7.tube_is_effective,
+        e7.whole_tube,
+        e7.slender_tube,
         lambda_t=tube_slenderness(case),
         E=E,
         Fy=case.Fy,
         Ag=case.section.A,
     )
-    return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
+    return compression(case, e7.compressive_strength_slender(Fn, Ae))
 
 
 @once_per_case
 def strength_round(case: MemberCase) -> Any:
     """Return the available flexural strength of a round tube (F8)."""
     heading("Strength in bending", "F8")
-    c, s = chapter_f_hollow, case.section
+    s = case.section
     Mn = first_of(
-        (c.tube_is_compact, c.no_wall_buckling),
-        (c.tube_is_noncompact, c.noncompact_tube),
-        otherwise=c.slender_tube,
+        (f7_f8.tube_is_compact, f7_f8.no_wall_buckling),
+        (f7_f8.tube_is_noncompact, f7_f8.noncompact_tube),
+        otherwise=f7_f8.slender_tube,
         lambda_t=tube_slenderness(case),
         E=E,
         Fy=case.Fy,
         S=s.Wel_major,
-        lambda_p=c.compact_tube_limit(E, case.Fy),
-        lambda_r=c.noncompact_tube_limit(E, case.Fy),
-        Mp=c.plastic_moment(case.Fy, s.Wpl_major),
+        lambda_p=b4.compact_tube_limit(E, case.Fy),
+        lambda_r=b4.noncompact_tube_limit(E, case.Fy),
+        Mp=f7_f8.plastic_moment(case.Fy, s.Wpl_major),
     )
     return flexure(case, Mn)
 
@@ -299,21 +291,23 @@ def tube_too_slender(case: MemberCase) -> tuple[Any, str]:
 def shear_strength_round(case: MemberCase) -> Any:
     """Return the available shear strength of a round tube (G5)."""
     heading("Strength in shear", "G5")
-    g, slenderness = chapter_g_shapes, tube_slenderness(case)
+    slenderness = tube_slenderness(case)
     Lv = given(GLOSSARY, "Lv", case.length, "the whole member, which is the most it can be")
-    Fcr_a = g.tube_stress_of_length(E, Lv, case.section.d, slenderness)
-    Fcr = g.larger_tube_stress(Fcr_a, g.tube_stress(E, slenderness), case.Fy)
-    return shear(case, chapter_g_shapes.tube_strength(Fcr, case.section.A))
+    Fcr_a = g3_g6.tube_stress_of_length(E, Lv, case.section.d, slenderness)
+    Fcr = g3_g6.larger_tube_stress(Fcr_a, g3_g6.tube_stress(E, slenderness), case.Fy)
+    return shear(case, g3_g6.tube_strength(Fcr, case.section.A))
 
 
 @once_per_case
 def torsional_strength_round(case: MemberCase) -> Any:
     """Return the available torsional strength of a round tube (H3.1)."""
     heading("Strength in torsion", "H3.1")
-    c, s = chapter_h, case.section
+    s = case.section
     L = given(GLOSSARY, "L", case.length, "the member's length")
-    Fcr = c.torsion_stress_round(E, L, s.d, s.t, case.Fy)
-    return torsion(case, c.torsional_strength(Fcr, c.torsional_constant_round(s.d, s.t, s.J)))
+    Fcr = h3_h4.torsion_stress_round(E, L, s.d, s.t, case.Fy)
+    return torsion(
+        case, h3_h4.torsional_strength(Fcr, h3_h4.torsional_constant_round(s.d, s.t, s.J))
+    )
 
 
 RECTANGULAR = Family(

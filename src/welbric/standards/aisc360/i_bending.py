@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_b, chapter_f, chapter_f_girders, covers
-from welbric.standards.aisc360.chapter_d import DAMAGE
+from welbric.standards.aisc360 import covers
+from welbric.standards.aisc360.clauses import b4, d2_d3, f2_f3, f4_f5, f13
 from welbric.standards.aisc360.design import (
     E,
     Limit,
@@ -33,14 +33,14 @@ from welbric.working import either, first_of, heading, holds
 def bending_web(case: MemberCase) -> Any:
     """Return lambda_w in flexure: of hc where the flanges differ."""
     if is_unequal(case):
-        return chapter_b.unequal_web_slenderness(flanges(case).hc, case.section.tw)
+        return b4.unequal_web_slenderness(flanges(case).hc, case.section.tw)
     return web_slenderness(case)
 
 
 @once_per_case
 def plastic_moment(case: MemberCase) -> Any:
     """Return Mp about the major axis."""
-    return chapter_f.plastic_moment(case.Fy, case.section.Wpl_major)
+    return f2_f3.plastic_moment(case.Fy, case.section.Wpl_major)
 
 
 @once_per_case
@@ -48,21 +48,21 @@ def limited_plastic_moment(case: MemberCase) -> Any:
     """Return Mp of F4, at most 1.6 times the yield moment."""
     s, f = case.section, flanges(case)
     Z = s.Wpl_x if is_unequal(case) else s.Wpl_major
-    return chapter_f_girders.plastic_moment_limited(case.Fy, Z, f.Sxc)
+    return f4_f5.plastic_moment_limited(case.Fy, Z, f.Sxc)
 
 
 @once_per_case
 def web_limits(case: MemberCase) -> tuple[Any, Any]:
     """Return lambda_pw and lambda_rw."""
     Fy = case.Fy
-    lambda_rw = chapter_b.noncompact_web_limit(E, Fy)
+    lambda_rw = b4.noncompact_web_limit(E, Fy)
     if not is_unequal(case):
-        return chapter_b.compact_web_limit(E, Fy), lambda_rw
+        return b4.compact_web_limit(E, Fy), lambda_rw
     f = flanges(case)
     My = Fy * np.minimum(f.Sxc, f.Sxt)
     Mp = Fy * case.section.Wpl_x
     return (
-        chapter_b.compact_web_limit_unequal(f.hc, f.hp, E, Fy, Mp, My, lambda_rw),
+        b4.compact_web_limit_unequal(f.hc, f.hp, E, Fy, Mp, My, lambda_rw),
         lambda_rw,
     )
 
@@ -73,12 +73,12 @@ def _by_web(case: MemberCase, compact: Strength, noncompact: Strength, slender: 
     if is_unequal(case):
         is_compact: Any = np.zeros(np.shape(lambda_w), dtype=bool)  # F4 takes compact webs too
     else:
-        lambda_pw = chapter_b.compact_web_limit(E, case.Fy)
-        is_compact = holds(chapter_b.web_is_compact, lambda_w=lambda_w, lambda_pw=lambda_pw)
+        lambda_pw = b4.compact_web_limit(E, case.Fy)
+        is_compact = holds(b4.web_is_compact, lambda_w=lambda_w, lambda_pw=lambda_pw)
         if np.all(is_compact):
             return compact(case)
-    lambda_rw = chapter_b.noncompact_web_limit(E, case.Fy)
-    is_noncompact = holds(chapter_b.web_is_noncompact, lambda_w=lambda_w, lambda_rw=lambda_rw)
+    lambda_rw = b4.noncompact_web_limit(E, case.Fy)
+    is_noncompact = holds(b4.web_is_noncompact, lambda_w=lambda_w, lambda_rw=lambda_rw)
     if np.ndim(is_noncompact) == 0:
         return noncompact(case) if is_noncompact else slender(case)
     found = np.where(is_noncompact, noncompact(case), slender(case))
@@ -90,11 +90,11 @@ def _by_web(case: MemberCase, compact: Strength, noncompact: Strength, slender: 
 @once_per_case
 def flange_limits(case: MemberCase) -> tuple[Any, Any]:
     """Return lambda_pf and lambda_rf."""
-    lambda_pf = chapter_b.compact_flange_limit(E, case.Fy)
+    lambda_pf = b4.compact_flange_limit(E, case.Fy)
     if is_built_up(case):
         kc, FL = flange_coefficient(case), flange_limit_stress(case)
-        return lambda_pf, chapter_b.built_up_flange_limit(kc, E, FL)
-    return lambda_pf, chapter_b.noncompact_flange_limit(E, case.Fy)
+        return lambda_pf, b4.built_up_flange_limit(kc, E, FL)
+    return lambda_pf, b4.noncompact_flange_limit(E, case.Fy)
 
 
 @once_per_case
@@ -102,17 +102,17 @@ def flange_limit_stress(case: MemberCase) -> Any:
     """Return FL of the flange's limit: 0.7 Fy beside a slender web (Table B4.1b, note b)."""
     if not is_unequal(case):
         return limit_stress(case)
-    lambda_rw = chapter_b.noncompact_web_limit(E, case.Fy)
+    lambda_rw = b4.noncompact_web_limit(E, case.Fy)
     slender = bending_web(case) > lambda_rw
     if np.ndim(slender) == 0:
-        FL = chapter_f_girders.usual_limit_stress
+        FL = f4_f5.usual_limit_stress
         return FL(case.Fy) if slender else limit_stress(case)
-    return np.where(slender, chapter_f_girders.usual_limit_stress(case.Fy), limit_stress(case))
+    return np.where(slender, f4_f5.usual_limit_stress(case.Fy), limit_stress(case))
 
 
 def _compact_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
     s = case.section
-    return chapter_f.lateral_torsional_buckling(
+    return f2_f3.lateral_torsional_buckling(
         Cb=Cb,
         Lb=case.segments.unbraced,
         Fy=case.Fy,
@@ -130,7 +130,7 @@ def _compact_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
 
 def _compact_flange_buckling(case: MemberCase) -> Any:
     lambda_pf, lambda_rf = flange_limits(case)
-    return chapter_f.flange_local_buckling(
+    return f2_f3.flange_local_buckling(
         Mp=plastic_moment(case),
         Fy=case.Fy,
         E=E,
@@ -147,11 +147,11 @@ def limit_stress(case: MemberCase) -> Any:
     """Return FL."""
     f = flanges(case)
     if not is_unequal(case):
-        return chapter_f_girders.usual_limit_stress(case.Fy)
+        return f4_f5.usual_limit_stress(case.Fy)
     return either(
-        chapter_f_girders.tension_flange_is_large,
-        chapter_f_girders.usual_limit_stress,
-        chapter_f_girders.limit_stress_by_tension_flange,
+        f4_f5.tension_flange_is_large,
+        f4_f5.usual_limit_stress,
+        f4_f5.limit_stress_by_tension_flange,
         Fy=case.Fy,
         Sxt=f.Sxt,
         Sxc=f.Sxc,
@@ -164,7 +164,7 @@ def flange_inertia(case: MemberCase) -> Any:
     f = flanges(case)
     if f.Iyc is not None:
         return f.Iyc
-    return chapter_f_girders.compression_flange_inertia(f.tfc, f.bfc)
+    return f4_f5.compression_flange_inertia(f.tfc, f.bfc)
 
 
 @once_per_case
@@ -172,8 +172,8 @@ def area_ratio(case: MemberCase) -> Any:
     """Return aw."""
     f = flanges(case)
     if f.Afc is not None:
-        return chapter_f_girders.web_to_flange_parts(f.hc, case.section.tw, f.Afc)
-    return chapter_f_girders.web_to_flange(f.hc, case.section.tw, f.bfc, f.tfc)
+        return f4_f5.web_to_flange_parts(f.hc, case.section.tw, f.Afc)
+    return f4_f5.web_to_flange(f.hc, case.section.tw, f.bfc, f.tfc)
 
 
 @once_per_case
@@ -181,21 +181,26 @@ def buckling_radius(case: MemberCase) -> Any:
     """Return rt."""
     f = flanges(case)
     if f.Iyc is not None:
-        return chapter_f_girders.radius_of_flange_parts(f.Iyc, f.Afc, area_ratio(case))
-    return chapter_f_girders.effective_radius(flanges(case).bfc, area_ratio(case))
+        return f4_f5.radius_of_flange_parts(f.Iyc, f.Afc, area_ratio(case))
+    return f4_f5.effective_radius(flanges(case).bfc, area_ratio(case))
 
 
 def _yield_moment(case: MemberCase) -> Any:
-    return chapter_f_girders.yield_moment_compression(case.Fy, flanges(case).Sxc)
+    return f4_f5.yield_moment_compression(case.Fy, flanges(case).Sxc)
 
 
 @once_per_case
 def plastification(case: MemberCase) -> Any:
     """Return Rpc."""
-    g, (lambda_pw, lambda_rw) = chapter_f_girders, web_limits(case)
+    (lambda_pw, lambda_rw) = web_limits(case)
 
     def with_share(**of: Any) -> Any:
-        return either(g.web_is_compact, g.compact_plastification, g.noncompact_plastification, **of)
+        return either(
+            f4_f5.web_is_compact,
+            f4_f5.compact_plastification,
+            f4_f5.noncompact_plastification,
+            **of,
+        )
 
     symbols = {
         "Mp": limited_plastic_moment(case),
@@ -204,59 +209,59 @@ def plastification(case: MemberCase) -> Any:
         "lambda_pw": lambda_pw,
         "lambda_rw": lambda_rw,
     }
-    share = holds(g.flange_has_its_share, Iyc=flange_inertia(case), Iy=case.section.I_minor)
+    share = holds(f4_f5.flange_has_its_share, Iyc=flange_inertia(case), Iy=case.section.I_minor)
     if np.ndim(share) == 0:
-        return with_share(**symbols) if share else g.no_plastification()
-    return np.where(share, with_share(**symbols), g.no_plastification())
+        return with_share(**symbols) if share else f4_f5.no_plastification()
+    return np.where(share, with_share(**symbols), f4_f5.no_plastification())
 
 
 @once_per_case
 def plastification_tension(case: MemberCase) -> Any:
     """Return Rpt."""
-    g, (lambda_pw, lambda_rw) = chapter_f_girders, web_limits(case)
+    (lambda_pw, lambda_rw) = web_limits(case)
     symbols = {
-        "Mp": g.plastic_moment_limited(case.Fy, case.section.Wpl_x, flanges(case).Sxt),
-        "Myt": g.yield_moment_tension(case.Fy, flanges(case).Sxt),
+        "Mp": f4_f5.plastic_moment_limited(case.Fy, case.section.Wpl_x, flanges(case).Sxt),
+        "Myt": f4_f5.yield_moment_tension(case.Fy, flanges(case).Sxt),
         "lambda_w": bending_web(case),
         "lambda_pw": lambda_pw,
         "lambda_rw": lambda_rw,
     }
-    share = holds(g.flange_has_its_share, Iyc=flange_inertia(case), Iy=case.section.I_minor)
-    branches = (g.compact_plastification_tension, g.noncompact_plastification_tension)
+    share = holds(f4_f5.flange_has_its_share, Iyc=flange_inertia(case), Iy=case.section.I_minor)
+    branches = (f4_f5.compact_plastification_tension, f4_f5.noncompact_plastification_tension)
     if np.ndim(share) == 0:
         if not share:
-            return g.no_plastification_tension()
-        return either(g.web_is_compact, *branches, **symbols)
-    found = either(g.web_is_compact, *branches, **symbols)
-    return np.where(share, found, g.no_plastification_tension())
+            return f4_f5.no_plastification_tension()
+        return either(f4_f5.web_is_compact, *branches, **symbols)
+    found = either(f4_f5.web_is_compact, *branches, **symbols)
+    return np.where(share, found, f4_f5.no_plastification_tension())
 
 
 def _noncompact_yielding(case: MemberCase) -> Any:
-    return chapter_f_girders.compression_flange_yielding(plastification(case), _yield_moment(case))
+    return f4_f5.compression_flange_yielding(plastification(case), _yield_moment(case))
 
 
 def _noncompact_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
-    g, s, f = chapter_f_girders, case.section, flanges(case)
-    share = flange_inertia(case) / s.I_minor > g.LEAST_SHARE
+    s, f = case.section, flanges(case)
+    share = flange_inertia(case) / s.I_minor > f4_f5.LEAST_SHARE
     J = pick(share, s.J, 0.0)
     rt, FL = buckling_radius(case), limit_stress(case)
     Rpc, Myc = plastification(case), _yield_moment(case)
     return first_of(
-        (g.held_closely, g.compression_flange_yielding),
-        (g.buckles_inelastically, g.inelastic_buckling),
-        otherwise=g.elastic_buckling,
+        (f4_f5.held_closely, f4_f5.compression_flange_yielding),
+        (f4_f5.buckles_inelastically, f4_f5.inelastic_buckling),
+        otherwise=f4_f5.elastic_buckling,
         Cb=Cb,
         Rpc=Rpc,
         Myc=Myc,
         FL=FL,
         Sxc=f.Sxc,
         Lb=case.segments.unbraced,
-        Lp=g.yielding_length_limit(rt, E, case.Fy),
+        Lp=f4_f5.yielding_length_limit(rt, E, case.Fy),
         E=E,
         rt=rt,
         J=J,
         ho=f.ho,
-        Lr=g.inelastic_length_limit(rt, E, FL, J, f.Sxc, f.ho),
+        Lr=f4_f5.inelastic_length_limit(rt, E, FL, J, f.Sxc, f.ho),
     )
 
 
@@ -265,12 +270,12 @@ def _noncompact_flange_buckling(case: MemberCase) -> Any:
 
 
 def _noncompact_buckling_of(case: MemberCase, lambda_f: Any, limits: tuple[Any, Any]) -> Any:
-    g, f = chapter_f_girders, flanges(case)
+    f = flanges(case)
     lambda_pf, lambda_rf = limits
     return first_of(
-        (chapter_b.flange_is_compact, g.compression_flange_yielding),
-        (chapter_b.flange_is_noncompact, g.noncompact_flange),
-        otherwise=g.slender_flange,
+        (b4.flange_is_compact, f4_f5.compression_flange_yielding),
+        (b4.flange_is_noncompact, f4_f5.noncompact_flange),
+        otherwise=f4_f5.slender_flange,
         Rpc=plastification(case),
         Myc=_yield_moment(case),
         FL=limit_stress(case),
@@ -287,28 +292,28 @@ def _noncompact_buckling_of(case: MemberCase, lambda_f: Any, limits: tuple[Any, 
 def reduction(case: MemberCase) -> Any:
     """Return Rpg."""
     f = flanges(case)
-    return chapter_f_girders.bending_reduction(area_ratio(case), f.hc, case.section.tw, E, case.Fy)
+    return f4_f5.bending_reduction(area_ratio(case), f.hc, case.section.tw, E, case.Fy)
 
 
 def _girder_yielding(case: MemberCase) -> Any:
-    return chapter_f_girders.girder_yielding(reduction(case), case.Fy, flanges(case).Sxc)
+    return f4_f5.girder_yielding(reduction(case), case.Fy, flanges(case).Sxc)
 
 
 def _girder_lateral_torsional(case: MemberCase, Cb: Any) -> Any:
-    g, rt = chapter_f_girders, buckling_radius(case)
+    rt = buckling_radius(case)
     Fcr = first_of(
-        (g.held_closely, g.girder_yield_stress),
-        (g.buckles_inelastically, g.girder_inelastic_stress),
-        otherwise=g.girder_elastic_stress,
+        (f4_f5.held_closely, f4_f5.girder_yield_stress),
+        (f4_f5.buckles_inelastically, f4_f5.girder_inelastic_stress),
+        otherwise=f4_f5.girder_elastic_stress,
         Cb=Cb,
         Fy=case.Fy,
         Lb=case.segments.unbraced,
         E=E,
         rt=rt,
-        Lp=g.yielding_length_limit(rt, E, case.Fy),
-        Lr=g.girder_inelastic_limit(rt, E, case.Fy),
+        Lp=f4_f5.yielding_length_limit(rt, E, case.Fy),
+        Lr=f4_f5.girder_inelastic_limit(rt, E, case.Fy),
     )
-    return g.girder_buckling(reduction(case), Fcr, flanges(case).Sxc)
+    return f4_f5.girder_buckling(reduction(case), Fcr, flanges(case).Sxc)
 
 
 def _girder_flange_buckling(case: MemberCase) -> Any:
@@ -316,12 +321,11 @@ def _girder_flange_buckling(case: MemberCase) -> Any:
 
 
 def _girder_buckling_of(case: MemberCase, lambda_f: Any, limits: tuple[Any, Any]) -> Any:
-    g = chapter_f_girders
     lambda_pf, lambda_rf = limits
     Fcr = first_of(
-        (chapter_b.flange_is_compact, g.girder_yield_stress),
-        (chapter_b.flange_is_noncompact, g.girder_noncompact_flange),
-        otherwise=g.girder_slender_flange,
+        (b4.flange_is_compact, f4_f5.girder_yield_stress),
+        (b4.flange_is_noncompact, f4_f5.girder_noncompact_flange),
+        otherwise=f4_f5.girder_slender_flange,
         Fy=case.Fy,
         lambda_f=lambda_f,
         lambda_pf=lambda_pf,
@@ -329,7 +333,7 @@ def _girder_buckling_of(case: MemberCase, lambda_f: Any, limits: tuple[Any, Any]
         E=E,
         kc=flange_coefficient(case),
     )
-    return g.girder_buckling(reduction(case), Fcr, flanges(case).Sxc)
+    return f4_f5.girder_buckling(reduction(case), Fcr, flanges(case).Sxc)
 
 
 def clause_of(number: int) -> Callable[[MemberCase], str]:
@@ -337,8 +341,8 @@ def clause_of(number: int) -> Callable[[MemberCase], str]:
 
     def clause(case: MemberCase) -> str:
         lambda_w = bending_web(case)
-        lambda_rw = chapter_b.noncompact_web_limit.fn(E, case.Fy)
-        compact = lambda_w <= chapter_b.compact_web_limit.fn(E, case.Fy)
+        lambda_rw = b4.noncompact_web_limit.fn(E, case.Fy)
+        compact = lambda_w <= b4.compact_web_limit.fn(E, case.Fy)
         if is_unequal(case):
             compact = np.zeros(np.shape(lambda_w), dtype=bool)
         if np.all(compact):
@@ -391,8 +395,8 @@ def cover_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in local buckling of a cover of the compressed flange."""
     heading("Strength in local buckling of the cover", FLANGE(case))
     limits = (
-        covers.compact_cover_limit(E, case.Fy),
-        covers.noncompact_cover_limit(E, case.Fy),
+        b4.compact_cover_limit(E, case.Fy),
+        b4.noncompact_cover_limit(E, case.Fy),
     )
     lambda_f = covers.slenderness(case)
 
@@ -409,14 +413,14 @@ def cover_buckling_strength(case: MemberCase) -> Any:
 def tension_flange_strength(case: MemberCase) -> Any:
     """Return the available strength in tension flange yielding (F4.4, F5.4)."""
     heading("Strength in yielding of the tension flange", TENSION(case))
-    g, f = chapter_f_girders, flanges(case)
+    f = flanges(case)
 
     def by_F4(one: MemberCase) -> Any:
-        Myt = g.yield_moment_tension(one.Fy, f.Sxt)
-        return g.tension_flange_yielding(plastification_tension(one), Myt)
+        Myt = f4_f5.yield_moment_tension(one.Fy, f.Sxt)
+        return f4_f5.tension_flange_yielding(plastification_tension(one), Myt)
 
     def by_F5(one: MemberCase) -> Any:
-        return g.girder_tension_yielding(one.Fy, f.Sxt)
+        return f4_f5.girder_tension_yielding(one.Fy, f.Sxt)
 
     return flexure(case, _by_web(case, by_F4, by_F4, by_F5))
 
@@ -425,7 +429,7 @@ def tension_flange_strength(case: MemberCase) -> Any:
 def holed_flange_strength(case: MemberCase) -> Any:
     """Return the available strength with holes in the tension flange (F13.1)."""
     heading("Strength with holes in the tension flange", "F13.1")
-    g, f, s = chapter_f_girders, flanges(case), case.section
+    f, s = flanges(case), case.section
     if case.shape == "unequal I":
         top = case.segments.top
         bft, tft = pick(top, s.bf_bottom, s.bf_top), pick(top, s.tf_bottom, s.tf_top)
@@ -433,19 +437,19 @@ def holed_flange_strength(case: MemberCase) -> Any:
     else:
         bft, tft, Mp = s.bf, s.tf, plastic_moment(case)
     count, diameter = case.flange_holes or (0, 0.0)
-    Afg = g.gross_flange(bft, tft)
-    Yt = either(g.steel_is_ductile, g.usual_factor, g.raised_factor, Fy=case.Fy, Fu=case.Fu)
+    Afg = f13.gross_flange(bft, tft)
+    Yt = either(f13.steel_is_ductile, f13.usual_factor, f13.raised_factor, Fy=case.Fy, Fu=case.Fu)
     Mn = either(
-        g.holes_do_not_count,
-        g.yielding_of_flange,
-        g.rupture_of_flange,
+        f13.holes_do_not_count,
+        f13.yielding_of_flange,
+        f13.rupture_of_flange,
         Fu=case.Fu,
         Fy=case.Fy,
         Afg=Afg,
         Yt=Yt,
         Sxt=f.Sxt,
         Mp=Mp,
-        Afn=g.net_flange(Afg, count, diameter, DAMAGE, tft),
+        Afn=f13.net_flange(Afg, count, diameter, d2_d3.DAMAGE, tft),
     )
     return flexure(case, Mn)
 

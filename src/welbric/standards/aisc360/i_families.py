@@ -8,7 +8,6 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import (
-    chapter_b,
     covers,
     flexural_torsional,
     holed,
@@ -16,7 +15,7 @@ from welbric.standards.aisc360 import (
     i_shapes,
     i_shear,
 )
-from welbric.standards.aisc360 import chapter_f_girders as girders
+from welbric.standards.aisc360.clauses import b4, f13
 from welbric.standards.aisc360.design import E, Family, Limit
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import heading, holds
@@ -35,9 +34,7 @@ def out_of_proportion(case: MemberCase) -> tuple[Any, str]:
     """Return where the proportions of F13.2 are not kept."""
     heading("Proportions", "F13.2")
     s = case.section
-    share = holds(
-        girders.flanges_are_in_proportion, Iyc=i_bending.flange_inertia(case), Iy=s.I_minor
-    )
+    share = holds(f13.flanges_are_in_proportion, Iyc=i_bending.flange_inertia(case), Iy=s.I_minor)
     web, reason = web_out_of_proportion(case)
     return (share == 0) | web, f"{reason}, or the flanges are out of proportion (F13-2)"
 
@@ -57,18 +54,18 @@ def web_out_of_proportion(case: MemberCase) -> tuple[Any, str]:
         f, h = i_shapes.flanges(case), i_shapes.clear_depth(case)
         Afc = f.bfc * f.tfc if f.Afc is None else f.Afc
     else:  # of nearly every section the ratios are far away: no steps of a working
-        h = chapter_b.clear_web_depth.fn(s.d, s.tf, 0.0 if i_shapes.is_built_up(case) else s.r)
+        h = b4.clear_web_depth.fn(s.d, s.tf, 0.0 if i_shapes.is_built_up(case) else s.r)
         Afc = s.bf * s.tf
     lambda_w = h / s.tw
     if case.stiffeners is None:
-        slender = girders.web_is_not_too_slender.fn(lambda_w, E, case.Fy) == 0
+        slender = f13.web_is_not_too_slender.fn(lambda_w, E, case.Fy) == 0
         words = " without stiffeners"
     else:
         longest = max(case.stiffeners.spacing, case.stiffeners.end_panels)
         near = np.asarray(longest / h <= 1.5)
-        limits = (girders.web_limit_near.fn(E, case.Fy), girders.web_limit_far.fn(E, case.Fy))
+        limits = (f13.web_limit_near.fn(E, case.Fy), f13.web_limit_far.fn(E, case.Fy))
         slender, words = lambda_w > np.where(near, *limits), ""
-    large = girders.web_is_not_too_large.fn(h, s.tw, Afc) == 0
+    large = f13.web_is_not_too_large.fn(h, s.tw, Afc) == 0
     reason = f"the web is more slender than F13.2 allows{words}"
     if np.any(large) and not np.any(slender):
         reason = "the web is more than ten times the flange in compression (F13.2)"

@@ -6,13 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import (
-    chapter_b,
-    chapter_e,
-    chapter_e_shapes,
-    chapter_f,
-    covers,
-)
+from welbric.standards.aisc360 import covers
+from welbric.standards.aisc360.clauses import b4, e3, e4, e7, f2_f3, f6
 from welbric.standards.aisc360.covers import Flanges
 from welbric.standards.aisc360.design import (
     E,
@@ -24,25 +19,13 @@ from welbric.standards.aisc360.design import (
     flexure,
     pick,
 )
-from welbric.standards.aisc360.symbols import GLOSSARY, condition, formula
+from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import either, given, heading
 
 COVERED = ("plated I", "capped I")
 UNEQUAL = ("unequal I", *COVERED)
 BUILT_UP = ("welded I", *UNEQUAL)
-
-
-@condition("E4")
-def torsional_length_is_longer(Lcz, Lcy):
-    """Torsional buckling has a longer effective length than minor-axis buckling."""
-    return Lcz > Lcy
-
-
-@formula("E4", "Fn")
-def torsion_not_governing(Fy):
-    """Torsional buckling need not be considered."""
-    return 1.0 * Fy
 
 
 def is_built_up(case: MemberCase) -> bool:
@@ -70,13 +53,13 @@ def clear_depth(case: MemberCase) -> Any:
     if case.shape == "unequal I":
         return s.d - s.tf_top - s.tf_bottom
     plates = is_built_up(case) and not is_covered(case)
-    return chapter_b.clear_web_depth(s.d, s.tf, 0.0 if plates else s.r)
+    return b4.clear_web_depth(s.d, s.tf, 0.0 if plates else s.r)
 
 
 @once_per_case
 def web_slenderness(case: MemberCase) -> Any:
     """Return lambda_w of the clear depth."""
-    return chapter_b.web_slenderness(clear_depth(case), case.section.tw)
+    return b4.web_slenderness(clear_depth(case), case.section.tw)
 
 
 @once_per_case
@@ -86,7 +69,7 @@ def flanges(case: MemberCase) -> Flanges:
     if is_covered(case):
         return covers.flanges(case)
     if case.shape != "unequal I":
-        ho = chapter_f.flange_distance(s.d, s.tf)
+        ho = f2_f3.flange_distance(s.d, s.tf)
         return Flanges(s.bf, s.tf, s.Wel_major, s.Wel_major, h, h, ho)
     top = case.segments.top
     above, below = s.I_x / s.Wel_top, s.I_x / s.Wel_bottom  # centroid to the outer faces
@@ -94,8 +77,8 @@ def flanges(case: MemberCase) -> Flanges:
     y_c = pick(top, above, below) - tfc
     # The plastic axis is measured from the same origin as the centroid.
     y_p = pick(top, above - (s.plastic_y - s.y), below + (s.plastic_y - s.y)) - tfc
-    hc = chapter_b.depth_in_compression(covers.in_web(y_c, s.d))
-    hp = chapter_b.plastic_depth_in_compression(covers.in_web(y_p, s.d))
+    hc = b4.depth_in_compression(covers.in_web(y_c, s.d))
+    hp = b4.plastic_depth_in_compression(covers.in_web(y_p, s.d))
     Sxc, Sxt = pick(top, s.Wel_top, s.Wel_bottom), pick(top, s.Wel_bottom, s.Wel_top)
     ho = s.d - (s.tf_top + s.tf_bottom) / 2
     return Flanges(pick(top, s.bf_top, s.bf_bottom), tfc, Sxc, Sxt, hc, hp, ho)
@@ -105,7 +88,7 @@ def flanges(case: MemberCase) -> Flanges:
 def flange_slenderness(case: MemberCase) -> Any:
     """Return lambda_f of the flange in compression."""
     f = flanges(case)
-    return chapter_b.flange_slenderness(f.bfc, f.tfc)
+    return b4.flange_slenderness(f.bfc, f.tfc)
 
 
 # Compression
@@ -114,26 +97,26 @@ def flange_slenderness(case: MemberCase) -> Any:
 @once_per_case
 def flange_coefficient(case: MemberCase) -> Any:
     """Return kc."""
-    return chapter_f.slender_flange_coefficient(web_slenderness(case))
+    return f2_f3.slender_flange_coefficient(web_slenderness(case))
 
 
 def _flange_limit_compression(case: MemberCase) -> Any:
     if is_built_up(case):
         kc = flange_coefficient(case)
-        return chapter_b.built_up_flange_limit_compression(kc, E, case.Fy)
-    return chapter_b.flange_limit_compression(E, case.Fy)
+        return b4.built_up_flange_limit_compression(kc, E, case.Fy)
+    return b4.flange_limit_compression(E, case.Fy)
 
 
 def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     """Return the available strength at the stress Fn, with the parts that buckle locally (E7)."""
     s, Fy, h = case.section, case.Fy, clear_depth(case)
     lambda_w = web_slenderness(case)
-    lambda_rw = chapter_b.web_limit_compression(E, Fy)
+    lambda_rw = b4.web_limit_compression(E, Fy)
     lambda_rc = _flange_limit_compression(case)
     he = either(
-        chapter_e.web_is_fully_effective,
-        chapter_e.whole_web,
-        chapter_e.slender_web,
+        e7.web_is_fully_effective,
+        e7.whole_web,
+        e7.slender_web,
         h=h,
         lambda_w=lambda_w,
         lambda_rw=lambda_rw,
@@ -142,13 +125,13 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     )
 
     def outstand(bf: Any, tf: Any) -> tuple[Any, Any]:
-        b = chapter_e.outstand(bf)
+        b = b4.outstand(bf)
         return b, either(
-            chapter_e.flange_is_fully_effective,
-            chapter_e.whole_outstand,
-            chapter_e.slender_outstand,
+            e7.flange_is_fully_effective,
+            e7.whole_outstand,
+            e7.slender_outstand,
             b=b,
-            lambda_f=chapter_b.flange_slenderness(bf, tf),
+            lambda_f=b4.flange_slenderness(bf, tf),
             lambda_rc=lambda_rc,
             Fy=Fy,
             Fn=Fn,
@@ -156,22 +139,22 @@ def compressive_strength(case: MemberCase, Fn: Any) -> Any:
 
     if is_covered(case):
         b, be = outstand(s.bf, s.tf)
-        Ae = chapter_e_shapes.effective_area_less(s.A, h, he, s.tw)
-        Ae = chapter_e_shapes.effective_area_less(Ae, 4 * b, 4 * be, s.tf)
+        Ae = e7.effective_area_less(s.A, h, he, s.tw)
+        Ae = e7.effective_area_less(Ae, 4 * b, 4 * be, s.tf)
     elif case.shape == "unequal I":
-        Ae = chapter_e_shapes.effective_area_less(s.A, h, he, s.tw)
+        Ae = e7.effective_area_less(s.A, h, he, s.tw)
         for bf, tf in ((s.bf_top, s.tf_top), (s.bf_bottom, s.tf_bottom)):
             b, be = outstand(bf, tf)
-            Ae = chapter_e_shapes.effective_area_less(Ae, 2 * b, 2 * be, tf)
+            Ae = e7.effective_area_less(Ae, 2 * b, 2 * be, tf)
     else:
         b, be = outstand(s.bf, s.tf)
-        Ae = chapter_e.effective_area(s.A, b, be, s.tf, h, he, s.tw)
-    return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
+        Ae = e7.effective_area(s.A, b, be, s.tf, h, he, s.tw)
+    return compression(case, e7.compressive_strength_slender(Fn, Ae))
 
 
 def _torsional_stress(Lcz: Any, Fy: Any, Cw: Any, J: Any, Ix: Any, Iy: Any) -> Any:
-    Fe = chapter_e.torsional_buckling_stress(E, Cw, Lcz, G, J, Ix, Iy)
-    return chapter_e.nominal_stress(Fy, Fe)
+    Fe = e4.torsional_buckling_stress(E, Cw, Lcz, G, J, Ix, Iy)
+    return e3.nominal_stress(Fy, Fe)
 
 
 @once_per_case
@@ -184,9 +167,9 @@ def torsional_strength(case: MemberCase) -> Any:
             case, _torsional_stress(Lcz, case.Fy, s.Cw, s.J, s.I_major, s.I_minor)
         )
     Fn = either(
-        torsional_length_is_longer,
+        e4.torsional_length_is_longer,
         _torsional_stress,
-        torsion_not_governing,
+        e4.torsion_not_governing,
         Lcz=Lcz,
         Lcy=effective_length_minor(case),
         Fy=case.Fy,
@@ -204,8 +187,8 @@ def constrained_strength(case: MemberCase) -> Any:
     heading("Strength in torsional buckling about the axis held laterally", "E4(d)")
     s, Lcz = case.section, effective_length_torsion(case)
     y_a = given(GLOSSARY, "y_a", case.lateral_offset or 0.0, "given with the member")
-    Fe = chapter_e.constrained_axis_stress(E, s.Cw, s.I_minor, y_a, Lcz, G, s.J, s.I_major, s.A)
-    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fe))
+    Fe = e4.constrained_axis_stress(E, s.Cw, s.I_minor, y_a, Lcz, G, s.J, s.I_major, s.A)
+    return compressive_strength(case, e3.nominal_stress(case.Fy, Fe))
 
 
 def is_held_off_axis(case: MemberCase) -> Any:
@@ -230,18 +213,18 @@ def strength_minor(case: MemberCase) -> Any:
     """Return the lowest available strength about the minor axis."""
     heading("Strength in bending about the minor axis", "F6")
     s = case.section
-    Mp = chapter_f.plastic_moment_minor(case.Fy, s.Wpl_minor, s.Wel_minor)
-    lambda_pf = chapter_b.compact_flange_limit(E, case.Fy)
-    lambda_rf = chapter_b.noncompact_flange_limit(E, case.Fy)
+    Mp = f6.plastic_moment_minor(case.Fy, s.Wpl_minor, s.Wel_minor)
+    lambda_pf = b4.compact_flange_limit(E, case.Fy)
+    lambda_rf = b4.noncompact_flange_limit(E, case.Fy)
     if case.shape == "unequal I":
         top, bottom = (
-            chapter_b.flange_slenderness(s.bf_top, s.tf_top),
-            chapter_b.flange_slenderness(s.bf_bottom, s.tf_bottom),
+            b4.flange_slenderness(s.bf_top, s.tf_top),
+            b4.flange_slenderness(s.bf_bottom, s.tf_bottom),
         )
         lambda_f = np.maximum(top, bottom)
     else:
         lambda_f = flange_slenderness(case)
-    Mn = chapter_f.flange_local_buckling_minor(
+    Mn = f6.flange_local_buckling_minor(
         Mp=Mp,
         Fy=case.Fy,
         E=E,

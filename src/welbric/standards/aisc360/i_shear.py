@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_b, chapter_g, chapter_g_panels, chapter_g_shapes
+from welbric.standards.aisc360.clauses import b4, g2, g3_g6
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import E, Limit, available, pick, shear
 from welbric.standards.aisc360.i_shapes import (
@@ -39,14 +39,14 @@ def buckling_strength(case: MemberCase, distance: float | None) -> Any:
     heading("Strength of the web in shear", "G2.1")
     s = case.section
     lambda_w = web_slenderness(case)
-    Aw = chapter_g.web_area(s.d, s.tw)
-    stocky = chapter_g.web_is_stocky.fn(lambda_w, E, case.Fy)
+    Aw = g2.web_area(s.d, s.tw)
+    stocky = g2.web_is_stocky.fn(lambda_w, E, case.Fy)
     if is_built_up(case) or (distance is not None and not np.any(stocky)):
         kv = plate_coefficient(clear_depth(case), distance)
-        Cv1 = chapter_g.web_coefficient(lambda_w, E, case.Fy, kv)
-        return shear(case, chapter_g.web_shear_strength(case.Fy, Aw, Cv1))
+        Cv1 = g2.web_coefficient(lambda_w, E, case.Fy, kv)
+        return shear(case, g2.web_shear_strength(case.Fy, Aw, Cv1))
     return either(
-        chapter_g.web_is_stocky,
+        g2.web_is_stocky,
         _stocky_web,
         _other_web,
         lambda_w=lambda_w,
@@ -58,15 +58,15 @@ def buckling_strength(case: MemberCase, distance: float | None) -> Any:
 
 
 def _stocky_web(Fy: Any, Aw: Any, method: str) -> Any:
-    Vn = chapter_g.web_shear_strength(Fy, Aw, chapter_g.stocky_web_coefficient())
-    pair = (chapter_g.design_shear, chapter_g.allowable_shear)
-    return available(method, Vn, *pair, chapter_g.PHI_STOCKY, chapter_g.OMEGA_STOCKY)
+    Vn = g2.web_shear_strength(Fy, Aw, g2.stocky_web_coefficient())
+    pair = (g2.design_shear, g2.allowable_shear)
+    return available(method, Vn, *pair, g2.PHI_STOCKY, g2.OMEGA_STOCKY)
 
 
 def _other_web(Fy: Any, Aw: Any, lambda_w: Any, E: Any, method: str) -> Any:
-    Vn = chapter_g.web_shear_strength(Fy, Aw, chapter_g.web_coefficient(lambda_w, E, Fy))
-    pair = (chapter_g.design_shear, chapter_g.allowable_shear)
-    return available(method, Vn, *pair, chapter_g.PHI, chapter_g.OMEGA)
+    Vn = g2.web_shear_strength(Fy, Aw, g2.web_coefficient(lambda_w, E, Fy))
+    pair = (g2.design_shear, g2.allowable_shear)
+    return available(method, Vn, *pair, g2.PHI, g2.OMEGA)
 
 
 @once_per_case
@@ -77,12 +77,12 @@ def shear_strength_minor(case: MemberCase) -> Any:
     if case.shape == "unequal I":
         total: Any = 0.0
         for bf, tf in ((s.bf_top, s.tf_top), (s.bf_bottom, s.tf_bottom)):
-            lambda_f = chapter_b.flange_slenderness(bf, tf)
-            Cv2 = chapter_g.buckling_coefficient(lambda_f, E, case.Fy)
-            total = total + chapter_g_shapes.element_strength(case.Fy, bf * tf, Cv2)
+            lambda_f = b4.flange_slenderness(bf, tf)
+            Cv2 = g2.buckling_coefficient(lambda_f, E, case.Fy)
+            total = total + g3_g6.element_strength(case.Fy, bf * tf, Cv2)
         return shear(case, total)
-    Cv2 = chapter_g.buckling_coefficient(flange_slenderness(case), E, case.Fy)
-    return shear(case, chapter_g.flange_shear_strength(case.Fy, s.bf, s.tf, Cv2))
+    Cv2 = g2.buckling_coefficient(flange_slenderness(case), E, case.Fy)
+    return shear(case, g3_g6.flange_shear_strength(case.Fy, s.bf, s.tf, Cv2))
 
 
 # Panels between stiffeners
@@ -91,9 +91,9 @@ def shear_strength_minor(case: MemberCase) -> Any:
 def plate_coefficient(h: Any, distance: float | None) -> Any:
     """Return kv of a panel with stiffeners so far apart."""
     if distance is None:
-        return chapter_g_shapes.unstiffened_coefficient()
+        return g2.unstiffened_coefficient()
     a_s = given(GLOSSARY, "a_s", distance, "given with the member")
-    return chapter_g_shapes.plate_coefficient(a_s, h)
+    return g3_g6.plate_coefficient(a_s, h)
 
 
 @once_per_case
@@ -101,18 +101,18 @@ def buckling_coefficient(case: MemberCase) -> Any:
     """Return Cv2 of an inner panel."""
     distance = case.stiffeners.spacing if case.stiffeners else None
     kv = plate_coefficient(clear_depth(case), distance)
-    return chapter_g.buckling_coefficient(web_slenderness(case), E, case.Fy, kv)
+    return g2.buckling_coefficient(web_slenderness(case), E, case.Fy, kv)
 
 
 def inner_strength(case: MemberCase, panels: Stiffening) -> Any:
     """Return the available shear strength of an inner panel (G2.2)."""
-    g, s, h = chapter_g_panels, case.section, clear_depth(case)
+    s, h = case.section, clear_depth(case)
     heading("Strength of the inner panels in shear, with tension field action", "G2.2")
-    lambda_w, Aw = web_slenderness(case), chapter_g.web_area(s.d, s.tw)
+    lambda_w, Aw = web_slenderness(case), g2.web_area(s.d, s.tw)
     kv = plate_coefficient(h, panels.spacing)
     a_s = panels.spacing
-    Cv1 = chapter_g.web_coefficient(lambda_w, E, case.Fy, kv)
-    Vn1 = chapter_g.web_shear_strength(case.Fy, Aw, Cv1)
+    Cv1 = g2.web_coefficient(lambda_w, E, case.Fy, kv)
+    Vn1 = g2.web_shear_strength(case.Fy, Aw, Cv1)
     Cv2 = buckling_coefficient(case)
     bf = [s.bf_top, s.bf_bottom] if case.shape == "unequal I" else [s.bf, s.bf]
     tf = [s.tf_top, s.tf_bottom] if case.shape == "unequal I" else [s.tf, s.tf]
@@ -121,9 +121,9 @@ def inner_strength(case: MemberCase, panels: Stiffening) -> Any:
     Afc, Aft = bfc * pick(top, tf[0], tf[1]), bft * pick(top, tf[1], tf[0])
     field = {"Fy": case.Fy, "Aw": Aw, "Cv2": Cv2, "a_s": a_s, "h": h}
     Vn2 = first_of(
-        (g.panel_yields, g.yielding_panel),
-        (g.flanges_anchor, g.tension_field),
-        otherwise=g.part_of_tension_field,
+        (g2.panel_yields, g2.yielding_panel),
+        (g2.flanges_anchor, g2.tension_field),
+        otherwise=g2.part_of_tension_field,
         lambda_w=lambda_w,
         kv=kv,
         E=E,
@@ -134,12 +134,12 @@ def inner_strength(case: MemberCase, panels: Stiffening) -> Any:
         **field,
     )
     # Beyond three depths apart, stiffeners bring no tension field.
-    Vn2 = either(g.panel_is_short, _with_field, _without_field, a_s=a_s, h=h, Vn1=Vn1, Vn2=Vn2)
+    Vn2 = either(g2.panel_is_short, _with_field, _without_field, a_s=a_s, h=h, Vn1=Vn1, Vn2=Vn2)
     return shear(case, Vn2)
 
 
 def _with_field(Vn1: Any, Vn2: Any) -> Any:
-    return chapter_g_panels.larger_of_both(Vn1, Vn2)
+    return g2.larger_of_both(Vn1, Vn2)
 
 
 def _without_field(Vn1: Any) -> Any:
@@ -148,7 +148,7 @@ def _without_field(Vn1: Any) -> Any:
 
 def transverse_stiffeners(case: MemberCase) -> Check:
     """G2.3."""
-    g, panels, h = chapter_g_panels, case.stiffeners, clear_depth(case)
+    panels, h = case.stiffeners, clear_depth(case)
     Vr = given(GLOSSARY, "Vr", demand(case).V_major, "largest shear along the web")
     name, clause = "transverse stiffeners", "G2.3"
     if panels is None or panels.width is None or panels.thickness is None:
@@ -163,22 +163,22 @@ def transverse_stiffeners(case: MemberCase) -> Check:
     t_st = given(GLOSSARY, "t_st", panels.thickness, "given with the member")
     a_s, tw = min(panels.spacing, panels.end_panels), case.section.tw
     Fy_st = case.Fy if panels.Fy is None else panels.Fy
-    slender = g.slenderness_utilisation(b_st, t_st, g.slenderness_limit(E, Fy_st))
-    I_st = g.inertia_of_pair(t_st, b_st, tw) if panels.pairs else g.inertia_of_one(t_st, b_st)
-    I_st1 = g.inertia_for_tension_field(h, g.steel_ratio(case.Fy, Fy_st), case.Fy, E)
-    I_st2 = g.inertia_for_buckling(a_s, h, np.minimum(a_s, h), tw)
-    Aw = chapter_g.web_area(case.section.d, tw)
-    Vc2 = shear(case, g.buckling_strength(case.Fy, Aw, buckling_coefficient(case)))
+    slender = g2.slenderness_utilisation(b_st, t_st, g2.slenderness_limit(E, Fy_st))
+    I_st = g2.inertia_of_pair(t_st, b_st, tw) if panels.pairs else g2.inertia_of_one(t_st, b_st)
+    I_st1 = g2.inertia_for_tension_field(h, g2.steel_ratio(case.Fy, Fy_st), case.Fy, E)
+    I_st2 = g2.inertia_for_buckling(a_s, h, np.minimum(a_s, h), tw)
+    Aw = g2.web_area(case.section.d, tw)
+    Vc2 = shear(case, g2.buckling_strength(case.Fy, Aw, buckling_coefficient(case)))
     rho_w = either(
-        g.goes_beyond_buckling,
-        g.share_after_buckling,
-        g.nothing_after_buckling,
+        g2.goes_beyond_buckling,
+        g2.share_after_buckling,
+        g2.nothing_after_buckling,
         Vr=Vr,
         Vc1=Vc1,
         Vc2=Vc2,
     )
-    stiff = g.stiffness_utilisation(I_st, I_st1, I_st2, rho_w)
-    U = np.where(np.asarray(Vr) > 0, g.worse_of_both(slender, stiff), 0.0)
+    stiff = g2.stiffness_utilisation(I_st, I_st1, I_st2, rho_w)
+    U = np.where(np.asarray(Vr) > 0, g2.worse_of_both(slender, stiff), 0.0)
     return Check(name, clause, None, None, U, "number", "V_major")
 
 

@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.aisc360 import tension
+from welbric.standards.aisc360.clauses import b3
 from welbric.standards.aisc360.combined import (
     compression_and_bending,
     no_torsion,
@@ -35,35 +36,11 @@ from welbric.standards.aisc360.strengths import (
     tension_rupture_strength,
     tension_yielding_strength,
 )
-from welbric.standards.aisc360.symbols import GLOSSARY, formula
+from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Check, MemberCase
 from welbric.working import given
 
 __all__ = ["CHECKS", "METHODS", "SHAPES", "checks", "moment_shape_factor"]
-
-
-@formula("B3", "U")
-def axial_utilisation(Pr, Pc):
-    """Required over available axial strength."""
-    return Pr / Pc
-
-
-@formula("B3", "U")
-def flexural_utilisation(Mr, Mc):
-    """Required over available flexural strength."""
-    return Mr / Mc
-
-
-@formula("B3", "U")
-def shear_utilisation(Vr, Vc):
-    """Required over available shear strength."""
-    return Vr / Vc
-
-
-@formula("B3", "U")
-def torsional_utilisation(Tr, Tc):
-    """Required over available torsional strength."""
-    return Tr / Tc
 
 
 # Tension
@@ -73,7 +50,7 @@ def tension_yielding(case: MemberCase) -> Check:
     """D2(a)."""
     required = given(GLOSSARY, "Pr", demand(case).tension, "largest tension of the segment")
     Pc = tension_yielding_strength(case)
-    U = axial_utilisation(required, Pc)
+    U = b3.axial_utilisation(required, Pc)
     return Check("tensile yielding", "D2(a)", required, Pc, U, "force", "tension")
 
 
@@ -90,7 +67,7 @@ def tension_rupture(case: MemberCase) -> Check:
     if tension.net_area(case) is None or tension.shear_lag_factor(case) is None:
         return uncovered("tensile rupture", "D2(b)", required, "force", "tension", reason)
     Pc = tension_rupture_strength(case)
-    U = axial_utilisation(required, Pc)
+    U = b3.axial_utilisation(required, Pc)
     head = ("tensile rupture", "D2(b)", required, Pc, U, "force", "tension")
     return Check(*head, reason=reason)
 
@@ -106,7 +83,7 @@ def _compression_check(limit: Limit, case: MemberCase) -> Check:
     if not np.any(applies):
         return Check(limit.name, limit.clause_of(case), required, None, 0.0, "force", "compression")
     Pc = limit.strength(case)
-    U = np.where(applies, axial_utilisation(required, Pc), 0.0)
+    U = np.where(applies, b3.axial_utilisation(required, Pc), 0.0)
     U = np.where(np.asarray(mask) & (np.asarray(required) > 0), np.nan, U)
     head = (limit.name, limit.clause_of(case), required, Pc, U, "force", "compression")
     return Check(*head, reason=reason)
@@ -125,7 +102,7 @@ def _major_check(limit: Limit, case: MemberCase) -> Check:
     mask, reason = bending_not_covered(of, case)
     applies = True if limit.applies is None else limit.applies(case)
     Mc = limit.strength(case)
-    U = flexural_utilisation(Mr, Mc)
+    U = b3.flexural_utilisation(Mr, Mc)
     if applies is not True:
         U = np.where(applies, U, 0.0)
     outside: Any = False
@@ -145,7 +122,7 @@ def _minor_check(limit: Limit, case: MemberCase) -> Check:
     mask, reason = minor_not_covered(of, case)
     Mc = limit.strength(case)
     outside = np.asarray(mask) & (np.asarray(Mr) > 0)
-    U = np.where(outside, np.nan, flexural_utilisation(Mr, Mc))
+    U = np.where(outside, np.nan, b3.flexural_utilisation(Mr, Mc))
     effect = "M_major" if of.principal else "M_minor"
     return Check(limit.name, limit.clause_of(case), Mr, Mc, U, "moment", effect, outside, reason)
 
@@ -172,7 +149,7 @@ def _shear_check(limit: Limit, axis: str, case: MemberCase) -> Check:
         Vr, words = np.hypot(d.V_major, d.V_minor), "largest shear, both directions together"
     Vr = given(GLOSSARY, "Vr", Vr, words)
     Vc = limit.strength(case)
-    U = shear_utilisation(Vr, Vc)
+    U = b3.shear_utilisation(Vr, Vc)
     return Check(limit.name, limit.clause_of(case), Vr, Vc, U, "force", effect)
 
 
@@ -184,7 +161,7 @@ def _ends_check(limit: Limit, case: MemberCase) -> Check:
     Vr = given(GLOSSARY, "Vr", Vr, "largest shear in the panels next to the ends")
     Vc = limit.strength(case)
     return Check(
-        limit.name, limit.clause_of(case), Vr, Vc, shear_utilisation(Vr, Vc), "force", "V_ends"
+        limit.name, limit.clause_of(case), Vr, Vc, b3.shear_utilisation(Vr, Vc), "force", "V_ends"
     )
 
 
@@ -198,7 +175,7 @@ def _no_shear(axis: str, case: MemberCase) -> Check:
 def _torsion_check(limit: Limit, case: MemberCase) -> Check:
     Tr = given(GLOSSARY, "Tr", demand(case).torsion, "largest torsional moment of the segment")
     Tc = limit.strength(case)
-    U = torsional_utilisation(Tr, Tc)
+    U = b3.torsional_utilisation(Tr, Tc)
     return Check(limit.name, limit.clause_of(case), Tr, Tc, U, "moment", "torsion")
 
 

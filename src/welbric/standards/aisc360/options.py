@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic_core import core_schema
 
-from welbric.standards.aisc360 import appendix_7, appendix_8
+from welbric.standards.aisc360.clauses import appendix_7, appendix_8
 from welbric.standards.options import Options
 
 

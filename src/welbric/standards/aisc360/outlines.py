@@ -9,9 +9,9 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from numpy import minimum, pi, sqrt
 
-from welbric.standards.aisc360 import chapter_e, chapter_f_tees, flexural_torsional
+from welbric.standards.aisc360 import flexural_torsional
+from welbric.standards.aisc360.clauses import e7, f9, f11_f12
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -21,36 +21,14 @@ from welbric.standards.aisc360.design import (
     flexure,
     moment_shape_factor,
 )
-from welbric.standards.aisc360.symbols import GLOSSARY, formula
+from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import given, heading
 
 
-@formula("F12.2", "Mcr")
-def critical_moment(E, Iz, Lb, beta_w, Cw, G, J, Cb):
-    """Elastic lateral-torsional buckling moment about the major principal axis."""
-    return (
-        Cb
-        * (pi**2 * E * Iz / Lb**2)
-        * (-beta_w / 2 + sqrt((beta_w / 2) ** 2 + Cw / Iz + G * J * Lb**2 / (pi**2 * E * Iz)))
-    )
-
-
-@formula("F12-3", "Fcr")
-def buckling_stress(Mcr, S, Fy):
-    """Critical stress in lateral-torsional buckling, at most the yield stress."""
-    return minimum(Mcr / S, Fy)
-
-
-@formula("F12-1", "Mn")
-def elastic_strength(Fcr, S):
-    """Nominal strength at the critical stress."""
-    return Fcr * S
-
-
 def whole_area(case: MemberCase, Fn: Any) -> Any:
     """Return the available compressive strength at the stress Fn: no part buckles locally."""
-    return compression(case, chapter_e.compressive_strength_slender(Fn, case.section.A))
+    return compression(case, e7.compressive_strength_slender(Fn, case.section.A))
 
 
 @once_per_case
@@ -65,7 +43,7 @@ def flexural_torsional_strength(case: MemberCase) -> Any:
 def yielding_strength(case: MemberCase) -> Any:
     """Return the available strength in yielding about the major principal axis."""
     heading("Strength in yielding", "F12.1")
-    return flexure(case, chapter_f_tees.yield_moment(case.Fy, case.section.Wel_major))
+    return flexure(case, f9.yield_moment(case.Fy, case.section.Wel_major))
 
 
 @once_per_case
@@ -79,15 +57,18 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
     Lb, beta = (v if np.ndim(v) else float(v) for v in (Lb, beta))
     beta_w = given(GLOSSARY, "beta_w", beta, "in the sense that buckles first")
     Cb = moment_shape_factor(case)
-    Mcr = critical_moment(E, s.I_minor, Lb, beta_w, s.Cw, G, s.J, Cb)
-    return flexure(case, elastic_strength(buckling_stress(Mcr, s.Wel_major, case.Fy), s.Wel_major))
+    Mcr = f11_f12.critical_moment(E, s.I_minor, Lb, beta_w, s.Cw, G, s.J, Cb)
+    return flexure(
+        case,
+        f11_f12.elastic_strength(f11_f12.buckling_stress(Mcr, s.Wel_major, case.Fy), s.Wel_major),
+    )
 
 
 @once_per_case
 def strength_minor(case: MemberCase) -> Any:
     """Return the available strength about the minor principal axis."""
     heading("Strength in bending about the minor principal axis", "F12.1")
-    return flexure(case, chapter_f_tees.yield_moment(case.Fy, case.section.Wel_minor))
+    return flexure(case, f9.yield_moment(case.Fy, case.section.Wel_minor))
 
 
 def parts_unknown(case: MemberCase) -> tuple[Any, str]:

@@ -7,10 +7,10 @@ from typing import Any
 import numpy as np
 from numpy import maximum, minimum
 
-from welbric.standards.aisc360 import chapter_d
+from welbric.standards.aisc360.clauses import b3, d2_d3, d5_d6, j4_j7
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import available
-from welbric.standards.aisc360.symbols import GLOSSARY, formula
+from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Check, MemberCase, PinnedEnd, once_per_case
 from welbric.working import given, heading
 
@@ -20,49 +20,13 @@ PLAY = INCH / 32  # of the hole over the pin
 STRONG = 70 * 6.894757293168361  # MPa, D6.2
 
 
-@formula("D5.1(a)", "b_e")
-def effective_edge(t, b_edge):
-    """Effective width beside the hole."""
-    return minimum(2 * t + 0.63 * 25.4, b_edge)
-
-
-@formula("D5-1", "Pn")
-def rupture_beside_the_hole(Fu, t, b_e):
-    """Nominal strength in rupture beside the hole."""
-    return Fu * 2 * t * b_e
-
-
-@formula("D5.1(b)", "A_sf")
-def shear_area(t, a_end, d_pin):
-    """Area in shear beyond the pin."""
-    return 2 * t * (a_end + d_pin / 2)
-
-
-@formula("D5-2", "Pn")
-def shear_out(Fu, A_sf):
-    """Nominal strength in shear beyond the pin."""
-    return 0.6 * Fu * A_sf
-
-
-@formula("J7-1", "Pn")
-def bearing_on_pin(Fy, t, d_pin):
-    """Nominal strength in bearing on the pin."""
-    return 1.8 * Fy * (d_pin * t)
-
-
-@formula("B3", "U")
-def utilisation(Pr, Pc):
-    """Required over available strength at the pin."""
-    return Pr / Pc
-
-
 def _thickness(case: MemberCase) -> Any:
     s = case.section
     return minimum(s.d, s.b) if np.ndim(s.d) else min(s.d, s.b)
 
 
 def _available(case: MemberCase, Pn: Any) -> Any:
-    pair = (chapter_d.design_tension, chapter_d.allowable_tension)
+    pair = (d2_d3.design_tension, d2_d3.allowable_tension)
     return available(case.method, Pn, *pair, PHI, OMEGA)
 
 
@@ -72,7 +36,9 @@ def rupture(case: MemberCase) -> Any:
     heading("Strength in rupture beside the hole", "D5.1(a)")
     pin, t = _pin(case), _thickness(case)
     b_edge = given(GLOSSARY, "b_edge", pin.edge, "given with the pin")
-    return _available(case, rupture_beside_the_hole(case.Fu, t, effective_edge(t, b_edge)))
+    return _available(
+        case, d5_d6.rupture_beside_the_hole(case.Fu, t, d5_d6.effective_edge(t, b_edge))
+    )
 
 
 @once_per_case
@@ -81,7 +47,9 @@ def shear(case: MemberCase) -> Any:
     heading("Strength in shear beyond the pin", "D5.1(b)")
     pin = _pin(case)
     a_end = given(GLOSSARY, "a_end", pin.end, "given with the pin")
-    return _available(case, shear_out(case.Fu, shear_area(_thickness(case), a_end, pin.pin)))
+    return _available(
+        case, d5_d6.shear_out(case.Fu, d5_d6.shear_area(_thickness(case), a_end, pin.pin))
+    )
 
 
 @once_per_case
@@ -89,7 +57,7 @@ def bearing(case: MemberCase) -> Any:
     """Return the available strength in bearing on the pin."""
     heading("Strength in bearing on the pin", "D5.1(c), J7")
     d_pin = given(GLOSSARY, "d_pin", _pin(case).pin, "given with the pin")
-    return _available(case, bearing_on_pin(case.Fy, _thickness(case), d_pin))
+    return _available(case, j4_j7.bearing_on_pin(case.Fy, _thickness(case), d_pin))
 
 
 def _pin(case: MemberCase) -> PinnedEnd:
@@ -134,7 +102,7 @@ def _of_pin(name: str) -> Any:
             return Check(name, clause, Pr, None, 0.0, "force", "tension")
         Pc = strength(case)
         outside = np.asarray(_out_of_proportion(case)) & (np.asarray(Pr) > 0)
-        U = np.where(outside, np.nan, utilisation(Pr, Pc))
+        U = np.where(outside, np.nan, b3.utilisation(Pr, Pc))
         return Check(name, clause, Pr, Pc, U, "force", "tension", outside, WHY)
 
     return check

@@ -7,7 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_d, chapter_e, pins, tension
+from welbric.standards.aisc360 import pins, tension
+from welbric.standards.aisc360.clauses import d2_d3, e3
 from welbric.standards.aisc360.design import (
     E,
     Family,
@@ -77,14 +78,14 @@ def shear_check(shape: str, axis: str) -> tuple[str, str]:
 def tension_yielding_strength(case: MemberCase) -> Any:
     """Return the available strength in yielding."""
     heading("Strength in yielding of the gross section", "D2(a)")
-    Pn = chapter_d.tensile_yielding(case.Fy, case.section.A)
+    Pn = d2_d3.tensile_yielding(case.Fy, case.section.A)
     return available(
         case.method,
         Pn,
-        chapter_d.design_tension,
-        chapter_d.allowable_tension,
-        chapter_d.PHI_YIELDING,
-        chapter_d.OMEGA_YIELDING,
+        d2_d3.design_tension,
+        d2_d3.allowable_tension,
+        d2_d3.PHI_YIELDING,
+        d2_d3.OMEGA_YIELDING,
     )
 
 
@@ -93,14 +94,14 @@ def tension_rupture_strength(case: MemberCase) -> Any:
     """Return the available strength in rupture of the net section."""
     heading("Strength in rupture of the net section", "D2(b)")
     An, U_l = tension.net_area(case), tension.shear_lag_factor(case)
-    Ae = chapter_d.effective_net_area(An, U_l)
+    Ae = d2_d3.effective_net_area(An, U_l)
     return available(
         case.method,
-        chapter_d.tensile_rupture(case.Fu, Ae),
-        chapter_d.design_tension,
-        chapter_d.allowable_tension,
-        chapter_d.PHI_RUPTURE,
-        chapter_d.OMEGA_RUPTURE,
+        d2_d3.tensile_rupture(case.Fu, Ae),
+        d2_d3.design_tension,
+        d2_d3.allowable_tension,
+        d2_d3.PHI_RUPTURE,
+        d2_d3.OMEGA_RUPTURE,
     )
 
 
@@ -123,8 +124,8 @@ def major_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in flexural buckling about the major axis."""
     heading("Strength in flexural buckling about the major axis", "E3")
     Lc = effective_length_major(case)
-    Fe = chapter_e.flexural_buckling_stress(E, Lc, case.section.r_major)
-    return family(case.shape).compression(case, chapter_e.nominal_stress(case.Fy, Fe))
+    Fe = e3.flexural_buckling_stress(E, Lc, case.section.r_major)
+    return family(case.shape).compression(case, e3.nominal_stress(case.Fy, Fe))
 
 
 @once_per_case
@@ -132,8 +133,8 @@ def minor_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in flexural buckling about the minor axis."""
     heading("Strength in flexural buckling about the minor axis", "E3")
     Lc = effective_length_minor(case)
-    Fe = chapter_e.flexural_buckling_stress(E, Lc, case.section.r_minor)
-    return family(case.shape).compression(case, chapter_e.nominal_stress(case.Fy, Fe))
+    Fe = e3.flexural_buckling_stress(E, Lc, case.section.r_minor)
+    return family(case.shape).compression(case, e3.nominal_stress(case.Fy, Fe))
 
 
 USUAL_FLEXURAL = (

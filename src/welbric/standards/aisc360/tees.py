@@ -7,17 +7,8 @@ from typing import Any
 import numpy as np
 
 from welbric.sections.shapes import angle
-from welbric.standards.aisc360 import (
-    built_up,
-    chapter_b,
-    chapter_e,
-    chapter_e_shapes,
-    chapter_f_tees,
-    chapter_g,
-    chapter_g_shapes,
-    flexural_torsional,
-)
-from welbric.standards.aisc360.chapter_f import buckles_inelastically, held_closely
+from welbric.standards.aisc360 import built_up, flexural_torsional
+from welbric.standards.aisc360.clauses import b4, e3, e5, e7, f2_f3, f9, f10, g2, g3_g6
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
     E,
@@ -43,15 +34,15 @@ def flange_slenderness(case: MemberCase) -> Any:
     """Return lambda_f: of half the flange, or of an outstanding leg."""
     s = case.section
     if _is_pair(case):
-        return chapter_b.leg_slenderness(s.b, s.t)
-    return chapter_b.flange_slenderness(s.bf, s.tf)
+        return b4.leg_slenderness(s.b, s.t)
+    return b4.flange_slenderness(s.bf, s.tf)
 
 
 @once_per_case
 def stem_slenderness(case: MemberCase) -> Any:
     """Return the depth over the thickness of the stem, or of a web leg."""
     s = case.section
-    return chapter_b.stem_slenderness(s.d, s.t if _is_pair(case) else s.tw)
+    return b4.stem_slenderness(s.d, s.t if _is_pair(case) else s.tw)
 
 
 @once_per_case
@@ -69,38 +60,38 @@ def stem_in_compression(case: MemberCase) -> Any:
 
 def compressive_strength(case: MemberCase, Fn: Any) -> Any:
     """Return the available strength at the stress Fn (E7)."""
-    c, s, Fy = chapter_e_shapes, case.section, case.Fy
+    s, Fy = case.section, case.Fy
     lambda_f, lambda_s = flange_slenderness(case), stem_slenderness(case)
     if _is_pair(case):
         # Case 1 is for outstanding legs, and only of angles in contact all along; the legs back to
         # back, and both legs where a gap parts the angles, go by case 3.
-        alone = chapter_b.leg_limit_compression(E, Fy)
-        together = chapter_b.flange_limit_compression.fn(E, Fy)
+        alone = b4.leg_limit_compression(E, Fy)
+        together = b4.flange_limit_compression.fn(E, Fy)
         source = "outstanding legs: Table B4.1a(3), or (1) without a gap"
         outstanding = given(
-            GLOSSARY, "lambda_rc", pick(s.gap > 0, chapter_b.leg_limit_compression.fn(E, Fy),
+            GLOSSARY, "lambda_rc", pick(s.gap > 0, b4.leg_limit_compression.fn(E, Fy),
                                         together), source
         )  # fmt: skip
-        de = c.effective_width(s.d, lambda_s, alone, Fy, Fn, c.C1_OTHER)
-        be = c.effective_width(s.b, lambda_f, outstanding, Fy, Fn, c.C1_OTHER)
-        Ae = c.effective_area_less(s.A, 2 * s.d, 2 * de, s.t)
-        Ae = c.effective_area_less(Ae, 2 * s.b, 2 * be, s.t)
+        de = e7.effective_width(s.d, lambda_s, alone, Fy, Fn, e7.C1_OTHER)
+        be = e7.effective_width(s.b, lambda_f, outstanding, Fy, Fn, e7.C1_OTHER)
+        Ae = e7.effective_area_less(s.A, 2 * s.d, 2 * de, s.t)
+        Ae = e7.effective_area_less(Ae, 2 * s.b, 2 * be, s.t)
     else:
-        stem = chapter_b.stem_limit_compression(E, Fy)
-        flange = chapter_b.flange_limit_compression(E, Fy)
-        de = c.effective_width(s.d, lambda_s, stem, Fy, Fn, c.C1_OTHER)
-        be = c.effective_width(s.bf / 2, lambda_f, flange, Fy, Fn, c.C1_OTHER)
-        Ae = c.effective_area_less(s.A, s.d, de, s.tw)
-        Ae = c.effective_area_less(Ae, s.bf, 2 * be, s.tf)
-    return compression(case, chapter_e.compressive_strength_slender(Fn, Ae))
+        stem = b4.stem_limit_compression(E, Fy)
+        flange = b4.flange_limit_compression(E, Fy)
+        de = e7.effective_width(s.d, lambda_s, stem, Fy, Fn, e7.C1_OTHER)
+        be = e7.effective_width(s.bf / 2, lambda_f, flange, Fy, Fn, e7.C1_OTHER)
+        Ae = e7.effective_area_less(s.A, s.d, de, s.tw)
+        Ae = e7.effective_area_less(Ae, s.bf, 2 * be, s.tf)
+    return compression(case, e7.compressive_strength_slender(Fn, Ae))
 
 
 @once_per_case
 def modified_slenderness(case: MemberCase) -> Any:
     """Return the slenderness about y, of a pair with the slip of its connectors (E6.1)."""
-    c, s = chapter_e_shapes, case.section
+    s = case.section
     if not _is_pair(case):
-        return c.slenderness(effective_length_minor(case), s.r_minor)
+        return e3.slenderness(effective_length_minor(case), s.r_minor)
     words = "one angle, minor principal axis"
     return built_up.modified_slenderness(case, least_radius(case), built_up.KI["angles"], words)
 
@@ -118,14 +109,14 @@ def stress_about_y(case: MemberCase) -> Any:
     """Return Fey."""
     if not _is_pair(case):
         return flexural_torsional.stress_about_y(case)
-    return chapter_e_shapes.stress_of_slenderness(E, modified_slenderness(case))
+    return e5.stress_of_slenderness(E, modified_slenderness(case))
 
 
 @once_per_case
 def minor_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in flexural buckling about y."""
     heading("Strength in flexural buckling about the minor axis", "E3")
-    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, stress_about_y(case)))
+    return compressive_strength(case, e3.nominal_stress(case.Fy, stress_about_y(case)))
 
 
 @once_per_case
@@ -133,7 +124,7 @@ def major_buckling_strength(case: MemberCase) -> Any:
     """Return the available strength in flexural buckling about x."""
     heading("Strength in flexural buckling about the major axis", "E3")
     Fex = flexural_torsional.stress_about_x(case)
-    return compressive_strength(case, chapter_e.nominal_stress(case.Fy, Fex))
+    return compressive_strength(case, e3.nominal_stress(case.Fy, Fex))
 
 
 @once_per_case
@@ -150,26 +141,26 @@ def flexural_torsional_strength(case: MemberCase) -> Any:
 @once_per_case
 def yield_moment(case: MemberCase) -> Any:
     """Return My."""
-    return chapter_f_tees.yield_moment(case.Fy, case.section.Wel_major)
+    return f9.yield_moment(case.Fy, case.section.Wel_major)
 
 
 @once_per_case
 def plastic_moment(case: MemberCase) -> Any:
     """Return Mp, with the stem in tension or in compression."""
-    c, My = chapter_f_tees, yield_moment(case)
+    My = yield_moment(case)
     compressed = stem_in_compression(case)
     if np.ndim(compressed) == 0:
         if not compressed:
-            return c.plastic_moment_stem_in_tension(case.Fy, case.section.Wpl_x, My)
+            return f9.plastic_moment_stem_in_tension(case.Fy, case.section.Wpl_x, My)
         return _plastic_in_compression(case, My)
-    stretched = c.plastic_moment_stem_in_tension(case.Fy, case.section.Wpl_x, My)
+    stretched = f9.plastic_moment_stem_in_tension(case.Fy, case.section.Wpl_x, My)
     return np.where(compressed, _plastic_in_compression(case, My), stretched)
 
 
 def _plastic_in_compression(case: MemberCase, My: Any) -> Any:
     if _is_pair(case):
-        return chapter_f_tees.plastic_moment_legs_in_compression(My)
-    return chapter_f_tees.plastic_moment_stem_in_compression(My)
+        return f9.plastic_moment_legs_in_compression(My)
+    return f9.plastic_moment_stem_in_compression(My)
 
 
 @once_per_case
@@ -180,16 +171,16 @@ def yielding_strength(case: MemberCase) -> Any:
 
 
 def _stem_in_tension(case: MemberCase) -> Any:
-    c, s, Lb = chapter_f_tees, case.section, case.segments.unbraced
+    s, Lb = case.section, case.segments.unbraced
 
     def elastic(E: Any, Lb: Any, Iy: Any, J: Any, d: Any, Mp: Any) -> Any:
-        return c.elastic_buckling(
-            c.critical_moment(E, Lb, Iy, J, c.stem_term_in_tension(d, Lb, Iy, J)), Mp
+        return f9.elastic_buckling(
+            f9.critical_moment(E, Lb, Iy, J, f9.stem_term_in_tension(d, Lb, Iy, J)), Mp
         )
 
     return first_of(
-        (held_closely, c.no_flange_buckling),
-        (buckles_inelastically, c.inelastic_buckling),
+        (f2_f3.held_closely, f9.no_flange_buckling),
+        (f2_f3.buckles_inelastically, f9.inelastic_buckling),
         otherwise=elastic,
         Lb=Lb,
         Mp=plastic_moment(case),
@@ -198,21 +189,21 @@ def _stem_in_tension(case: MemberCase) -> Any:
         Iy=s.I_y,
         J=s.J,
         d=s.d,
-        Lp=c.yielding_length_limit(s.r_y, E, case.Fy),
-        Lr=c.inelastic_length_limit(E, case.Fy, s.I_y, s.J, s.Wel_major, s.d),
+        Lp=f9.yielding_length_limit(s.r_y, E, case.Fy),
+        Lr=f9.inelastic_length_limit(E, case.Fy, s.I_y, s.J, s.Wel_major, s.d),
     )
 
 
 def _stem_in_compression(case: MemberCase) -> Any:
-    c, s = chapter_f_tees, case.section
+    s = case.section
     # Continuously restrained there is nothing to buckle: a vanishing length stands for none.
     Lb = np.maximum(case.segments.unbraced, 1e-3 * s.d)
     Lb = Lb if np.ndim(Lb) else float(Lb)
-    B = c.stem_term_in_compression(s.d, Lb, s.I_y, s.J)
-    Mcr, My = c.critical_moment(E, Lb, s.I_y, s.J, B), yield_moment(case)
+    B = f9.stem_term_in_compression(s.d, Lb, s.I_y, s.J)
+    Mcr, My = f9.critical_moment(E, Lb, s.I_y, s.J, B), yield_moment(case)
     if not _is_pair(case):
-        return c.stem_in_compression(Mcr, My)
-    return c.angle_lateral_torsional_buckling(My, Mcr)
+        return f9.stem_in_compression(Mcr, My)
+    return f10.angle_lateral_torsional_buckling(My, Mcr)
 
 
 @once_per_case
@@ -229,30 +220,30 @@ def lateral_torsional_strength(case: MemberCase) -> Any:
 
 def _leg(case: MemberCase, slenderness: Any, Sc: Any) -> Any:
     """Return Mn of a leg of a pair, by F10.3; where it is compact, yielding (F9.1) alone counts."""
-    return chapter_f_tees.leg_buckling_of_pair(slenderness, plastic_moment(case), case.Fy, Sc, E)
+    return f9.leg_buckling_of_pair(slenderness, plastic_moment(case), case.Fy, Sc, E)
 
 
 @once_per_case
 def flange_strength(case: MemberCase) -> Any:
     """Return the available strength in local buckling of the flange or the flange legs (F9.3)."""
     heading("Strength in flange local buckling", "F9.3")
-    c, s = chapter_f_tees, case.section
+    s = case.section
     if _is_pair(case):
         return flexure(case, _leg(case, flange_slenderness(case), s.Wel_top))
     return flexure(
         case,
         first_of(
-            (chapter_b.flange_is_compact, c.no_flange_buckling),
-            (chapter_b.flange_is_noncompact, c.noncompact_flange),
-            otherwise=c.slender_flange,
+            (b4.flange_is_compact, f9.no_flange_buckling),
+            (b4.flange_is_noncompact, f9.noncompact_flange),
+            otherwise=f9.slender_flange,
             Mp=plastic_moment(case),
             My=yield_moment(case),
             Fy=case.Fy,
             E=E,
             Sxc=s.Wel_top,
             lambda_f=flange_slenderness(case),
-            lambda_pf=chapter_b.compact_flange_limit(E, case.Fy),
-            lambda_rf=chapter_b.noncompact_flange_limit(E, case.Fy),
+            lambda_pf=b4.compact_flange_limit(E, case.Fy),
+            lambda_rf=b4.noncompact_flange_limit(E, case.Fy),
         ),
     )
 
@@ -261,18 +252,18 @@ def flange_strength(case: MemberCase) -> Any:
 def stem_strength(case: MemberCase) -> Any:
     """Return the available strength in local buckling of the stem or the web legs (F9.4)."""
     heading("Strength in local buckling of the stem", "F9.4")
-    c, s = chapter_f_tees, case.section
+    s = case.section
     if _is_pair(case):
         return flexure(case, _leg(case, stem_slenderness(case), s.Wel_bottom))
     Fcr = first_of(
-        (c.stem_is_stocky, c.stocky_stem),
-        (c.stem_is_noncompact, c.noncompact_stem),
-        otherwise=c.slender_stem,
+        (f9.stem_is_stocky, f9.stocky_stem),
+        (f9.stem_is_noncompact, f9.noncompact_stem),
+        otherwise=f9.slender_stem,
         lambda_s=stem_slenderness(case),
         E=E,
         Fy=case.Fy,
     )
-    return flexure(case, c.stem_strength(Fcr, s.Wel_bottom))
+    return flexure(case, f9.stem_strength(Fcr, s.Wel_bottom))
 
 
 def where_flange_in_compression(case: MemberCase) -> Any:
@@ -294,9 +285,9 @@ def shear_strength(case: MemberCase) -> Any:
     heading("Strength of the stem in shear", "G3")
     s = case.section
     t = 2 * s.t if _is_pair(case) else s.tw
-    kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_LEG, "G3")
-    Cv2 = chapter_g.buckling_coefficient(stem_slenderness(case), E, case.Fy, kv)
-    return shear(case, chapter_g_shapes.leg_strength(case.Fy, s.d, t, Cv2))
+    kv = given(GLOSSARY, "kv", g3_g6.KV_LEG, "G3")
+    Cv2 = g2.buckling_coefficient(stem_slenderness(case), E, case.Fy, kv)
+    return shear(case, g3_g6.leg_strength(case.Fy, s.d, t, Cv2))
 
 
 @once_per_case
@@ -305,9 +296,9 @@ def shear_strength_minor(case: MemberCase) -> Any:
     heading("Strength of the flange in shear", "G6")
     s = case.section
     A_v = 2 * s.b * s.t if _is_pair(case) else s.bf * s.tf
-    kv = given(GLOSSARY, "kv", chapter_g_shapes.KV_LEG, "G6")
-    Cv2 = chapter_g.buckling_coefficient(flange_slenderness(case), E, case.Fy, kv)
-    return shear(case, chapter_g_shapes.element_strength(case.Fy, A_v, Cv2))
+    kv = given(GLOSSARY, "kv", g3_g6.KV_LEG, "G6")
+    Cv2 = g2.buckling_coefficient(flange_slenderness(case), E, case.Fy, kv)
+    return shear(case, g3_g6.element_strength(case.Fy, A_v, Cv2))
 
 
 def connectors_missing(case: MemberCase) -> tuple[Any, str]:

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import chapter_d
+from welbric.standards.aisc360.clauses import d2_d3
 from welbric.standards.aisc360.design import pick
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, SlottedTube, once_per_case
@@ -24,16 +24,16 @@ def net_area(case: MemberCase) -> Any:
     if joined is None:
         return None
     if joined.transverse_welds:
-        return chapter_d.area_joined(*_element(case))
+        return d2_d3.area_joined(*_element(case))
     An = case.section.A
     if joined.slot is not None:
-        return chapter_d.area_less_slots(An, joined.slot.width, _wall(case))
+        return d2_d3.area_less_slots(An, joined.slot.width, _wall(case))
     if not joined.holes:
         return given(GLOSSARY, "An", An, "no holes: the gross area") if np.ndim(An) == 0 else An
     for count, diameter, thickness in joined.holes:
-        An = chapter_d.area_less_holes(An, count, diameter, chapter_d.DAMAGE, thickness)
+        An = d2_d3.area_less_holes(An, count, diameter, d2_d3.DAMAGE, thickness)
     for pitch, gauge, thickness in joined.staggers:
-        An = chapter_d.area_of_stagger(An, pitch, gauge, thickness)
+        An = d2_d3.area_of_stagger(An, pitch, gauge, thickness)
     return An
 
 
@@ -46,22 +46,22 @@ def shear_lag_factor(case: MemberCase) -> Any:
     if joined is None:
         return None
     if joined.through == "all":
-        return chapter_d.all_elements_joined()
+        return d2_d3.all_elements_joined()
     if joined.transverse_welds:
-        return chapter_d.by_transverse_welds()
+        return d2_d3.by_transverse_welds()
     if joined.slot is not None:
         return _over_a_plate(case, joined.slot)
     by_length = None
     if joined.length is not None:
         x, length = joined.eccentricity or 0.0, joined.length
         if joined.between_welds is not None:
-            by_length = chapter_d.by_longitudinal_welds(length, joined.between_welds, x)
+            by_length = d2_d3.by_longitudinal_welds(length, joined.between_welds, x)
         else:
-            by_length = chapter_d.by_eccentricity(x, length)
+            by_length = d2_d3.by_eccentricity(x, length)
     by_element = _by_element(case)
     if by_element is None or by_length is None:
         return by_length if by_element is None else by_element
-    return chapter_d.larger_factor(by_length, by_element)
+    return d2_d3.larger_factor(by_length, by_element)
 
 
 def _by_element(case: MemberCase) -> Any:
@@ -73,13 +73,13 @@ def _by_element(case: MemberCase) -> Any:
     if bolts < FEWEST[joined.through] or "channel" in case.shape.split():
         return None
     if joined.through == "web":
-        return chapter_d.through_the_web()
+        return d2_d3.through_the_web()
     if joined.through == "leg":
-        return chapter_d.leg_of_four_bolts() if bolts >= 4 else chapter_d.leg_of_three_bolts()
+        return d2_d3.leg_of_four_bolts() if bolts >= 4 else d2_d3.leg_of_three_bolts()
     bf = s.bf if "bf" in _columns(s) else np.minimum(s.bf_top, s.bf_bottom)
-    branches = (chapter_d.through_a_wide_flange, chapter_d.through_a_narrow_flange)
+    branches = (d2_d3.through_a_wide_flange, d2_d3.through_a_narrow_flange)
     depth = s.d * (2 if "tee" in case.shape.split() else 1)  # of the shape the tee is cut from
-    return either(chapter_d.flange_is_wide, *branches, bf=bf, d=depth)
+    return either(d2_d3.flange_is_wide, *branches, bf=bf, d=depth)
 
 
 def _element(case: MemberCase) -> tuple[Any, Any, Any]:
@@ -117,24 +117,27 @@ def _over_a_plate(case: MemberCase, slot: SlottedTube) -> Any:
 
 
 def _round_over_a_plate(case: MemberCase, slot: SlottedTube, D: Any, _: Any) -> Any:
-    c = chapter_d
     if case.edition >= 2022:
-        x_bar = c.eccentricity_of_a_round_half(D, c.half_arc(slot.width, D), slot.plate)
-        return c.round_over_a_plate(x_bar, slot.length)
-    x_bar = c.eccentricity_of_a_ring(D)
+        x_bar = d2_d3.eccentricity_of_a_round_half(D, d2_d3.half_arc(slot.width, D), slot.plate)
+        return d2_d3.round_over_a_plate(x_bar, slot.length)
+    x_bar = d2_d3.eccentricity_of_a_ring(D)
     return either(
-        c.joint_is_long, c.long_joint, c.by_eccentricity, l_j=slot.length, D=D, x_bar=x_bar
+        d2_d3.joint_is_long,
+        d2_d3.long_joint,
+        d2_d3.by_eccentricity,
+        l_j=slot.length,
+        D=D,
+        x_bar=x_bar,
     )
 
 
 def _box_over_a_plate(case: MemberCase, slot: SlottedTube, H_out: Any, B: Any) -> Any:
-    c = chapter_d
     if case.edition >= 2022:
-        b_c = c.from_the_plate(B, slot.plate)
-        x_bar = c.eccentricity_of_half_a_box(b_c, _wall(case), H_out)
+        b_c = d2_d3.from_the_plate(B, slot.plate)
+        x_bar = d2_d3.eccentricity_of_half_a_box(b_c, _wall(case), H_out)
     else:
-        x_bar = c.eccentricity_of_a_thin_box(B, H_out)
-    return c.by_eccentricity(x_bar, slot.length)
+        x_bar = d2_d3.eccentricity_of_a_thin_box(B, H_out)
+    return d2_d3.by_eccentricity(x_bar, slot.length)
 
 
 def _columns(section: Any) -> Any:

@@ -8,21 +8,9 @@ from typing import Any
 import numpy as np
 from numpy import maximum, minimum
 
+from welbric.standards.aisc360.clauses import f1
 from welbric.standards.aisc360.demands import demand
-from welbric.standards.aisc360.symbols import formula
 from welbric.standards.case import MemberCase
-
-
-@formula("C-F1-5", "M_sum")
-def sum_of_ends(M_0, M_1):
-    """Sum of the end moments that compress the flange."""
-    return M_0 + maximum(M_1, 0.0)
-
-
-@formula("C-F1-5", "Cb")
-def reversed_curvature(M_0, M_1, M_CL, M_sum):
-    """Moment-shape factor with the other flange continuously restrained."""
-    return 3.0 - 2 / 3 * (M_1 / M_0) - 8 / 3 * (M_CL / M_sum)
 
 
 def pick_rule(case: MemberCase, otherwise: Callable[[MemberCase], Any]) -> Any:
@@ -37,7 +25,7 @@ def pick_rule(case: MemberCase, otherwise: Callable[[MemberCase], Any]) -> Any:
     if np.ndim(d.M_max) == 0:
         if not applies:
             return otherwise(case)
-        return reversed_curvature(M_0, M_1, d.M_middle, sum_of_ends(M_0, M_1))
+        return f1.reversed_curvature(M_0, M_1, d.M_middle, f1.sum_of_ends(M_0, M_1))
     safe = np.where(applies, M_0, 1.0)
-    total = sum_of_ends(safe, M_1)
-    return np.where(applies, reversed_curvature(safe, M_1, d.M_middle, total), otherwise(case))
+    total = f1.sum_of_ends(safe, M_1)
+    return np.where(applies, f1.reversed_curvature(safe, M_1, d.M_middle, total), otherwise(case))

@@ -1,4 +1,4 @@
-"""Appendix 8: second-order effects by amplification of the first-order moments."""
+"""Appendix 8: approximate second-order analysis."""
 
 from __future__ import annotations
 
@@ -8,6 +8,9 @@ from welbric.standards.aisc360.symbols import condition, formula
 from welbric.working import either
 
 ALPHA = {"LRFD": 1.0, "ASD": 1.6}
+
+
+STIFFNESS_SHARE = 0.8
 
 
 @formula("A-8-4", "Cm")
@@ -71,43 +74,6 @@ def storey_multiplier(method, P_story, shear, drift, height, in_moment_frames):
     if ALPHA[method] * P_story >= Pe_story:
         return inf
     return multiplier_of_storey(ALPHA[method], P_story, Pe_story)
-
-
-# C2.3: reduced stiffness of the direct analysis method
-
-STIFFNESS_SHARE = 0.8
-
-
-@condition("C2.3(b)")
-def is_lightly_compressed(alpha, Pr, Pns):
-    """Compression leaves the stiffness as it is."""
-    return alpha * Pr / Pns <= 0.5
-
-
-@formula("C2-2a", "tau_b")
-def whole_stiffness():
-    """Stiffness reduction parameter, little compression."""
-    return 1.0
-
-
-@formula("C2-2b", "tau_b")
-def stiffness_parameter(alpha, Pr, Pns):
-    """Stiffness reduction parameter."""
-    return maximum(4 * (alpha * Pr / Pns) * (1 - alpha * Pr / Pns), 0.0)
-
-
-@formula("C2.3", "I")
-def reduced_inertia(tau_b, I):
-    """Second moment of area, for the reduced stiffness."""
-    return 0.8 * tau_b * I
-
-
-def softened(alpha, Pr, Pns, I):
-    """Return the second moment of area with the reduced stiffness."""
-    tau_b = either(
-        is_lightly_compressed, whole_stiffness, stiffness_parameter, alpha=alpha, Pr=Pr, Pns=Pns
-    )
-    return reduced_inertia(tau_b, I)
 
 
 @formula("A-8-1", "Mr")

@@ -1,4 +1,4 @@
-"""Chapter F: rectangular and round hollow sections (F7, F8) and bars (F11)."""
+"""F7 and F8: hollow sections."""
 
 from __future__ import annotations
 
@@ -6,43 +6,11 @@ from numpy import minimum, sqrt
 
 from welbric.standards.aisc360.symbols import condition, formula
 
-# F7: rectangular hollow sections and boxes
-
 
 @formula("F7-1", "Mp")
 def plastic_moment(Fy, Z):
     """Plastic moment."""
     return Fy * Z
-
-
-@formula("Table B4.1b(17)", "lambda_p")
-def compact_wall_limit(E, Fy):
-    """Compact limit of the wall in compression."""
-    return 1.12 * sqrt(E / Fy)
-
-
-@formula("Table B4.1b(17)", "lambda_r")
-def noncompact_wall_limit(E, Fy):
-    """Noncompact limit of the wall in compression of hollow sections."""
-    return 1.40 * sqrt(E / Fy)
-
-
-@formula("Table B4.1b(21)", "lambda_r")
-def noncompact_plate_limit(E, Fy):
-    """Noncompact limit of the flange of box sections."""
-    return 1.49 * sqrt(E / Fy)
-
-
-@formula("Table B4.1b(19)", "lambda_p")
-def compact_side_limit(E, Fy):
-    """Compact limit of the walls in bending."""
-    return 2.42 * sqrt(E / Fy)
-
-
-@formula("Table B4.1b(19)", "lambda_r")
-def noncompact_side_limit(E, Fy):
-    """Noncompact limit of the walls in bending."""
-    return 5.70 * sqrt(E / Fy)
 
 
 @condition("F7.2(a)")
@@ -163,21 +131,6 @@ def elastic_buckling(E, Cb, J, Ag, Lb, ry, Mp):
     return minimum(2 * E * Cb * sqrt(J * Ag) / (Lb / ry), Mp)
 
 
-# F8: round tubes
-
-
-@formula("Table B4.1b(20)", "lambda_p")
-def compact_tube_limit(E, Fy):
-    """Compact limit of round tubes."""
-    return 0.07 * E / Fy
-
-
-@formula("Table B4.1b(20)", "lambda_r")
-def noncompact_tube_limit(E, Fy):
-    """Noncompact limit of round tubes."""
-    return 0.31 * E / Fy
-
-
 @condition("F8.2(a)")
 def tube_is_compact(lambda_t, lambda_p):
     """The tube is compact."""
@@ -200,36 +153,3 @@ def noncompact_tube(E, lambda_t, Fy, S):
 def slender_tube(E, lambda_t, S):
     """Nominal strength, slender tube."""
     return 0.33 * E / lambda_t * S
-
-
-# F11: bars
-
-
-@formula("F11-1", "Mp")
-def plastic_moment_of_bar(Fy, Z, S):
-    """Plastic moment of a bar."""
-    return minimum(Fy * Z, 1.6 * Fy * S)
-
-
-@condition("F11.2(a)")
-def bar_yields(Lb, d, t, E, Fy):
-    """Lateral-torsional buckling does not apply."""
-    return Lb * d / t**2 <= 0.08 * E / Fy
-
-
-@condition("F11.2(b)")
-def bar_buckles_inelastically(Lb, d, t, E, Fy):
-    """Inelastic lateral-torsional buckling."""
-    return Lb * d / t**2 <= 1.9 * E / Fy
-
-
-@formula("F11-2", "Mn")
-def inelastic_bar(Cb, Lb, d, t, Fy, E, S, Mp):
-    """Nominal strength of a bar, inelastic lateral-torsional buckling."""
-    return minimum(Cb * (1.52 - 0.274 * (Lb * d / t**2) * Fy / E) * Fy * S, Mp)
-
-
-@formula("F11-3", "Mn")
-def elastic_bar(Cb, E, Lb, d, t, S, Mp):
-    """Nominal strength of a bar, elastic lateral-torsional buckling."""
-    return minimum(1.9 * E * Cb / (Lb * d / t**2) * S, Mp)

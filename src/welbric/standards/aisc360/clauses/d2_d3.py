@@ -1,4 +1,4 @@
-"""Chapter D: members in tension."""
+"""D2 and D3: tension, holes and the shear lag factor."""
 
 from __future__ import annotations
 
@@ -7,7 +7,11 @@ from numpy import arccos, maximum, pi, sin
 from welbric.standards.aisc360.symbols import condition, formula
 
 PHI_YIELDING, OMEGA_YIELDING = 0.90, 1.67
+
+
 PHI_RUPTURE, OMEGA_RUPTURE = 0.75, 2.00
+
+
 DAMAGE = 25.4 / 16  # what a hole counts wider than it is, mm (B4.3b)
 
 
@@ -93,9 +97,6 @@ def from_the_plate(B, t_p):
 def eccentricity_of_half_a_box(b_c, t, H_out):
     """Eccentricity of half a rectangular tube from the plate's face."""
     return b_c - (2 * b_c**2 + t * H_out - 2 * t**2) / (2 * H_out + 4 * b_c - 4 * t)
-
-
-# The same of 360-16
 
 
 @condition("Table D3.1(5)")

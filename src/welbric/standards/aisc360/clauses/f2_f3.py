@@ -1,23 +1,12 @@
-"""Chapter F: members in flexure. Doubly symmetric I-shapes: F1 to F3 and F6."""
+"""F2 and F3: I-shapes and channels about the major axis."""
 
 from __future__ import annotations
 
 from numpy import maximum, minimum, pi, sqrt
 
-from welbric.standards.aisc360.chapter_b import flange_is_compact, flange_is_noncompact
+from welbric.standards.aisc360.clauses.b4 import flange_is_compact, flange_is_noncompact
 from welbric.standards.aisc360.symbols import condition, formula
 from welbric.working import first_of
-
-PHI, OMEGA = 0.90, 1.67
-
-
-@formula("F1-1", "Cb")
-def moment_shape_factor(Mmax, MA, MB, MC):
-    """Modification factor for the shape of the moment diagram."""
-    return 12.5 * Mmax / (2.5 * Mmax + 3 * MA + 4 * MB + 3 * MC)
-
-
-# F2.1 and F2.2: compact shapes bent about the major axis
 
 
 @formula("F2-1", "Mp")
@@ -123,9 +112,6 @@ def lateral_torsional_buckling(Cb, Lb, Fy, E, Mp, Iy, Cw, Sx, J, ry, d, tf, c=1.
     )
 
 
-# F3.2: flange local buckling about the major axis
-
-
 @formula("F3.2", "Mn")
 def no_flange_buckling(Mp):
     """Nominal flexural strength, compact flange."""
@@ -172,61 +158,13 @@ def flange_local_buckling(Mp, Fy, E, Sx, lambda_f, lambda_pf, lambda_rf, lambda_
     )
 
 
-# F6: bending about the minor axis
+@formula("F2", "Mc")
+def both_bend(Mc1):
+    """Available flexural strength of both channels."""
+    return 2 * Mc1
 
 
-@formula("F6-1", "Mp")
-def plastic_moment_minor(Fy, Zy, Sy):
-    """Plastic moment about the minor axis."""
-    return minimum(Fy * Zy, 1.6 * Fy * Sy)
-
-
-@formula("F6-2", "Mn")
-def noncompact_flange_minor(Mp, Fy, Sy, lambda_f, lambda_pf, lambda_rf):
-    """Nominal flexural strength about the minor axis, noncompact flange."""
-    return Mp - (Mp - 0.7 * Fy * Sy) * ((lambda_f - lambda_pf) / (lambda_rf - lambda_pf))
-
-
-@formula("F6-4", "Fcr")
-def critical_stress_minor(E, lambda_f):
-    """Critical stress of a slender flange, bending about the minor axis."""
-    return 0.69 * E / lambda_f**2
-
-
-@formula("F6-3", "Mn")
-def slender_flange_strength_minor(Fcr, Sy):
-    """Nominal flexural strength about the minor axis, slender flange."""
-    return Fcr * Sy
-
-
-def slender_flange_minor(E, lambda_f, Sy):
-    """Return Mn by F6-3."""
-    return slender_flange_strength_minor(critical_stress_minor(E, lambda_f), Sy)
-
-
-def flange_local_buckling_minor(Mp, Fy, E, Sy, lambda_f, lambda_pf, lambda_rf):
-    """Return Mn in flange local buckling about the minor axis (F6.2)."""
-    return first_of(
-        (flange_is_compact, no_flange_buckling),
-        (flange_is_noncompact, noncompact_flange_minor),
-        otherwise=slender_flange_minor,
-        Mp=Mp,
-        Fy=Fy,
-        E=E,
-        Sy=Sy,
-        lambda_f=lambda_f,
-        lambda_pf=lambda_pf,
-        lambda_rf=lambda_rf,
-    )
-
-
-@formula("F1(a)", "Mc")
-def design_flexure(phi_b, Mn):
-    """Design strength in flexure (LRFD)."""
-    return phi_b * Mn
-
-
-@formula("F1(a)", "Mc")
-def allowable_flexure(Mn, Omega_b):
-    """Allowable strength in flexure (ASD)."""
-    return Mn / Omega_b
+@formula("F2-8b", "c")
+def warping_coefficient(ho, Iy, Cw):
+    """Coefficient of a channel."""
+    return ho / 2 * (Iy / Cw) ** 0.5

@@ -1,32 +1,27 @@
-"""Chapter G: shear of built-up webs with stiffeners (G2), legs and stems (G3), tubes (G4, G5)."""
+"""G3 to G6: the shear of angles, tees, tubes, and across."""
 
 from __future__ import annotations
 
 from numpy import maximum, minimum, sqrt
 
-from welbric.standards.aisc360.symbols import condition, formula
+from welbric.standards.aisc360.clauses.g2 import (
+    stiffened_coefficient,
+    stiffeners_are_far,
+    unstiffened_coefficient,
+)
+from welbric.standards.aisc360.symbols import formula
 from welbric.working import either
 
 KV_LEG = 1.2  # G3
+
+
 KV_WALL = 5.0  # G4
 
 
-@condition("G2.1(b)(2)")
-def stiffeners_are_far(a_s, h):
-    """The stiffeners are too far apart to count."""
-    return a_s / h > 3
-
-
-@formula("G2.1(b)(2)", "kv")
-def unstiffened_coefficient():
-    """Plate buckling coefficient without stiffeners."""
-    return 5.34
-
-
-@formula("G2-5", "kv")
-def stiffened_coefficient(a_s, h):
-    """Plate buckling coefficient between stiffeners."""
-    return 5 + 5 / (a_s / h) ** 2
+@formula("G6-1", "Vn")
+def flange_shear_strength(Fy, bf, tf, Cv2):
+    """Nominal shear strength of both flanges."""
+    return 2 * (0.6 * Fy * bf * tf * Cv2)
 
 
 def plate_coefficient(a_s, h):

@@ -1,4 +1,4 @@
-"""Chapter J: flanges and webs under concentrated forces (J10), contact (J7), plates (J4.4)."""
+"""J10: concentrated forces."""
 
 from __future__ import annotations
 
@@ -8,7 +8,11 @@ from welbric.standards.aisc360.symbols import condition, formula
 
 # phi and Omega of web yielding, crippling, sidesway buckling, compression buckling
 YIELDING, CRIPPLING, SIDESWAY, BUCKLING = (1.00, 1.50), (0.75, 2.00), (0.85, 1.76), (0.90, 1.67)
+
+
 FLANGE, COLUMN, CONTACT = (0.90, 1.67), (0.90, 1.67), (0.75, 2.00)  # J10.1, J10.8 and E1, J7
+
+
 CR = {True: 960_000.0 * 6.894757293168361, False: 480_000.0 * 6.894757293168361}  # MPa
 
 
@@ -108,9 +112,6 @@ def compression_buckling_at_end(tw, E, Fy, h):
     return 0.5 * (24 * tw**3 * sqrt(E * Fy) / h)
 
 
-# J10.8: bearing stiffeners, as a column with a strip of the web
-
-
 @formula("J10.8", "l_w")
 def strip_inside(tw):
     """Length of web that acts with the stiffeners."""
@@ -147,42 +148,6 @@ def stiffener_length(h):
     return 0.75 * h
 
 
-@condition("J4.4(a)")
-def is_stocky(Lc, r):
-    """The column is too stocky to buckle."""
-    return Lc / r <= 25
-
-
-@formula("J4-6", "Rn")
-def stocky_column(Fy, Ag):
-    """Nominal strength of a stocky column."""
-    return Fy * Ag
-
-
-@formula("J4.4(b)", "Rn")
-def buckling_column(Fn, Ag):
-    """Nominal strength of a column that buckles (E3)."""
-    return Fn * Ag
-
-
-@formula("Table B4.1a", "U")
-def slenderness_of_stiffener(b_st, t_st, lambda_st):
-    """Width over thickness of the stiffener, over its limit."""
-    return b_st / t_st / lambda_st
-
-
-@formula("J7", "A_pb")
-def contact_area(b_st, t_clip, t_st):
-    """Area of a pair of stiffeners in contact with the flange."""
-    return 2 * (b_st - t_clip) * t_st
-
-
-@formula("J7-1", "Rn")
-def contact(Fy, A_pb):
-    """Nominal strength in contact."""
-    return 1.8 * Fy * A_pb
-
-
 @formula("J10", "Rc")
 def design_force(phi_R, Rn):
     """Design strength against a concentrated force (LRFD)."""
@@ -193,9 +158,3 @@ def design_force(phi_R, Rn):
 def allowable_force(Rn, Omega_R):
     """Allowable strength against a concentrated force (ASD)."""
     return Rn / Omega_R
-
-
-@formula("B3", "U")
-def force_utilisation(Rr, Rc):
-    """Required over available strength."""
-    return Rr / Rc

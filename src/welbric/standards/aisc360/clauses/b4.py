@@ -1,4 +1,4 @@
-"""Chapter B: local buckling classification (B4) and the safety format (B3)."""
+"""B4: what is slender, and Table B4.1."""
 
 from __future__ import annotations
 
@@ -71,9 +71,6 @@ def flange_is_compact(lambda_f, lambda_pf):
 def flange_is_noncompact(lambda_f, lambda_rf):
     """The flange is not slender in flexure."""
     return lambda_f <= lambda_rf
-
-
-# Limits of other shapes
 
 
 @formula("Table B4.1a(2)", "lambda_rc")
@@ -188,3 +185,93 @@ def leg_slenderness(b, t):
 def web_is_noncompact(lambda_w, lambda_rw):
     """The web is not slender in flexure."""
     return lambda_w <= lambda_rw
+
+
+@formula("B4.1", "b")
+def outstand(bf):
+    """Width of the flange outstand."""
+    return bf / 2
+
+
+@formula("Table B4.1b(17)", "lambda_p")
+def compact_wall_limit(E, Fy):
+    """Compact limit of the wall in compression."""
+    return 1.12 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(17)", "lambda_r")
+def noncompact_wall_limit(E, Fy):
+    """Noncompact limit of the wall in compression of hollow sections."""
+    return 1.40 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(21)", "lambda_r")
+def noncompact_plate_limit(E, Fy):
+    """Noncompact limit of the flange of box sections."""
+    return 1.49 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(19)", "lambda_p")
+def compact_side_limit(E, Fy):
+    """Compact limit of the walls in bending."""
+    return 2.42 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(19)", "lambda_r")
+def noncompact_side_limit(E, Fy):
+    """Noncompact limit of the walls in bending."""
+    return 5.70 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(20)", "lambda_p")
+def compact_tube_limit(E, Fy):
+    """Compact limit of round tubes."""
+    return 0.07 * E / Fy
+
+
+@formula("Table B4.1b(20)", "lambda_r")
+def noncompact_tube_limit(E, Fy):
+    """Noncompact limit of round tubes."""
+    return 0.31 * E / Fy
+
+
+@formula("Table B4.1b(12)", "lambda_p")
+def compact_leg_limit(E, Fy):
+    """Compact limit of a leg in flexure."""
+    return 0.54 * sqrt(E / Fy)
+
+
+@formula("Table B4.1b(12)", "lambda_r")
+def noncompact_leg_limit(E, Fy):
+    """Noncompact limit of a leg in flexure."""
+    return 0.91 * sqrt(E / Fy)
+
+
+@formula("Table B4.1a", "U")
+def slenderness_of_stiffener(b_st, t_st, lambda_st):
+    """Width over thickness of the stiffener, over its limit."""
+    return b_st / t_st / lambda_st
+
+
+@formula("Table B4.1b(18)", "lambda_pf")
+def compact_cover_limit(E, Fy):
+    """Compact limit of a cover between its welds."""
+    return 1.12 * (E / Fy) ** 0.5
+
+
+@formula("B4.1", "lambda_f")
+def cover_slenderness(b_pl, t_pl):
+    """Width of a cover between its welds over its thickness."""
+    return b_pl / t_pl
+
+
+@formula("Table B4.1b(18)", "lambda_rf")
+def noncompact_cover_limit(E, Fy):
+    """Noncompact limit of a cover between its welds."""
+    return 1.40 * (E / Fy) ** 0.5
+
+
+@formula("B4.1", "lambda_f")
+def flange_ratio(bf, tf):
+    """Width-to-thickness ratio of the flange."""
+    return bf / tf
