@@ -23,7 +23,7 @@ from welbric.sections.catalogues import GROUPS, _table
 from welbric.sections.published import read_rows
 from welbric.sections.table import SectionAxis
 from welbric.standards.aisc360.demands import Demand
-from welbric.standards.aisc360.member import CHECKS
+from welbric.standards.aisc360.routes import CHECKS
 from welbric.standards.case import MemberCase, Segments, uniform_effects
 from welbric.studies.screening import looks
 

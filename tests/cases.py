@@ -6,7 +6,7 @@ import numpy as np
 
 import welbric as wb
 from welbric.standards.aisc360.demands import Demand
-from welbric.standards.aisc360.member import checks
+from welbric.standards.aisc360.routes import checks
 from welbric.standards.case import MemberCase, Segments, uniform_effects
 
 KIP, FT, IN, KSI = 4448.2216152605, 304.8, 25.4, 6.894757293168361

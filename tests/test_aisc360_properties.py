@@ -15,7 +15,7 @@ from welbric.sections import i_shape
 from welbric.sections.table import Section
 from welbric.standards.aisc360.clauses import appendix_8, e3, f2_f3, h1_h2
 from welbric.standards.aisc360.design import E, G
-from welbric.standards.aisc360.member import CHECKS
+from welbric.standards.aisc360.routes import CHECKS
 
 LTB = "lateral-torsional buckling"
 MINOR = "flexural buckling, minor axis"

@@ -8,7 +8,7 @@ import pytest
 import welbric as wb
 from cases import FT, IN, KIP, KIP_FT, KSI, capacity, case, utilisation
 from welbric.sections.kinds import own_section
-from welbric.standards.aisc360.member import checks
+from welbric.standards.aisc360.routes import checks
 
 E, G = 29000 * KSI, 11200 * KSI
 

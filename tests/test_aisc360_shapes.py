@@ -17,7 +17,7 @@ from welbric.files.jobs import demo_text
 from welbric.sections.catalogues import GROUPS
 from welbric.standards.aisc360.clauses import e4, f7_f8
 from welbric.standards.aisc360.design import E, G
-from welbric.standards.aisc360.member import SHAPES, checks
+from welbric.standards.aisc360.routes import SHAPES, checks
 
 LTB = "lateral-torsional buckling"
 MAJOR, MINOR = "flexural buckling, major axis", "flexural buckling, minor axis"

@@ -8,8 +8,8 @@ import welbric as wb
 from cases import IN, KIP, KSI
 from welbric.checking.bracing import brace_needs, continuous_needs, effective_inertia, twist_needs
 from welbric.checking.check import check_member
-from welbric.standards.aisc360.bearing import checks as bearing_checks
 from welbric.standards.aisc360.design import E
+from welbric.standards.aisc360.limit_states.bearing import checks as bearing_checks
 from welbric.standards.case import Bearing
 
 

@@ -10,7 +10,7 @@ from cases import KSI, capacity
 from welbric.sections.kinds import own_section
 from welbric.sections.table import SectionAxis
 from welbric.standards.aisc360.design import E
-from welbric.standards.aisc360.member import checks
+from welbric.standards.aisc360.routes import checks
 
 LTB = "lateral-torsional buckling"
 PLATED = {"d": 500.0, "bf": 200.0, "tw": 8.0, "tf": 16.0, "b_top": 200.0, "t_top": 12.0}

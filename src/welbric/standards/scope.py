@@ -74,8 +74,8 @@ def scope(standard: str) -> list[Clause]:
     code = code_of(standard)
     # An edition by the equations of another says where it differs.
     package, differs = code.package, code.differences
-    for module in pkgutil.iter_modules(import_module(package).__path__):
-        import_module(f"{package}.{module.name}")
+    for module in pkgutil.walk_packages(import_module(package).__path__, f"{package}."):
+        import_module(module.name)
     glossary: Glossary = import_module(f"{package}.symbols").GLOSSARY
     text = resources.files(package).joinpath("scope.toml").read_text("utf-8")
     entries = tomllib.loads(text)["clause"]

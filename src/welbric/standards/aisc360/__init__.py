@@ -7,13 +7,14 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from welbric.standards.aisc360 import bearing, options
+from welbric.standards.aisc360 import options
 from welbric.standards.aisc360.check_ids import CHECK_IDS
 from welbric.standards.aisc360.clauses import appendix_6, appendix_8
 from welbric.standards.aisc360.demands import places
 from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
-from welbric.standards.aisc360.member import AVAILABLE, checks, not_covered
-from welbric.standards.aisc360.strengths import SHAPES, shear_check, uses_moment_shape
+from welbric.standards.aisc360.limit_states import bearing
+from welbric.standards.aisc360.limit_states.strengths import SHAPES, shear_check, uses_moment_shape
+from welbric.standards.aisc360.routes import AVAILABLE, checks, not_covered
 from welbric.standards.case import Elasticity
 from welbric.standards.standard import (
     Advice,

@@ -8,9 +8,9 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import reversed_curvature
 from welbric.standards.aisc360.clauses import e3, f1, g2, h3_h4
 from welbric.standards.aisc360.demands import demand
+from welbric.standards.aisc360.limit_states import reversed_curvature
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.units import parse

@@ -9,7 +9,7 @@ import numpy as np
 from welbric.standards.aisc360.clauses import b4, g2, g3_g6
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import E, Limit, available, pick, shear
-from welbric.standards.aisc360.i_shapes import (
+from welbric.standards.aisc360.limit_states.i_shapes import (
     clear_depth,
     flange_slenderness,
     is_built_up,

@@ -7,7 +7,6 @@ from typing import Any
 import numpy as np
 
 from welbric.sections.shapes import angle
-from welbric.standards.aisc360 import built_up, flexural_torsional
 from welbric.standards.aisc360.clauses import b4, e3, e5, e7, f2_f3, f9, f10, g2, g3_g6
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
@@ -20,6 +19,7 @@ from welbric.standards.aisc360.design import (
     pick,
     shear,
 )
+from welbric.standards.aisc360.limit_states import built_up, flexural_torsional
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import first_of, given, heading

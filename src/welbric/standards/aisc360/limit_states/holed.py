@@ -9,7 +9,7 @@ import numpy as np
 from welbric.standards.aisc360.clauses import d2_d3, h3_h4
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import available
-from welbric.standards.aisc360.i_bending import holed_flange_strength
+from welbric.standards.aisc360.limit_states.i_bending import holed_flange_strength
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.working import given, heading

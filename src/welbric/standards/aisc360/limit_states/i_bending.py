@@ -7,7 +7,6 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import covers
 from welbric.standards.aisc360.clauses import b4, d2_d3, f2_f3, f4_f5, f13
 from welbric.standards.aisc360.design import (
     E,
@@ -17,7 +16,8 @@ from welbric.standards.aisc360.design import (
     moment_shape_factor,
     pick,
 )
-from welbric.standards.aisc360.i_shapes import (
+from welbric.standards.aisc360.limit_states import covers
+from welbric.standards.aisc360.limit_states.i_shapes import (
     flange_coefficient,
     flange_slenderness,
     flanges,

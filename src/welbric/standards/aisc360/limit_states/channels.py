@@ -6,7 +6,6 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import flexural_torsional
 from welbric.standards.aisc360.clauses import b4, e7, f2_f3, f6, g2, g3_g6
 from welbric.standards.aisc360.design import (
     E,
@@ -17,6 +16,7 @@ from welbric.standards.aisc360.design import (
     moment_shape_factor,
     shear,
 )
+from welbric.standards.aisc360.limit_states import flexural_torsional
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import either, heading, holds
 

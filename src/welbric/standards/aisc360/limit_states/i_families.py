@@ -7,7 +7,9 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import (
+from welbric.standards.aisc360.clauses import b4, f13
+from welbric.standards.aisc360.design import E, Family, Limit
+from welbric.standards.aisc360.limit_states import (
     covers,
     flexural_torsional,
     holed,
@@ -15,8 +17,6 @@ from welbric.standards.aisc360 import (
     i_shapes,
     i_shear,
 )
-from welbric.standards.aisc360.clauses import b4, f13
-from welbric.standards.aisc360.design import E, Family, Limit
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import heading, holds
 

@@ -13,7 +13,6 @@ import numpy as np
 
 from welbric.sections.compound import channel_of_pair
 from welbric.sections.table import Section, SectionAxis
-from welbric.standards.aisc360 import built_up, channels
 from welbric.standards.aisc360.clauses import e3, e4, e5, e7, f2_f3, g2
 from welbric.standards.aisc360.design import (
     E,
@@ -26,6 +25,7 @@ from welbric.standards.aisc360.design import (
     effective_length_torsion,
     pick,
 )
+from welbric.standards.aisc360.limit_states import built_up, channels
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import given, heading

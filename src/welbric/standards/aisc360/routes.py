@@ -13,18 +13,18 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import tension
 from welbric.standards.aisc360.clauses import b3
-from welbric.standards.aisc360.combined import (
+from welbric.standards.aisc360.demands import demand
+from welbric.standards.aisc360.design import METHODS, Limit, moment_shape_factor, uncovered
+from welbric.standards.aisc360.limit_states import tension
+from welbric.standards.aisc360.limit_states.combined import (
     compression_and_bending,
     no_torsion,
     required_moments,
     tension_and_bending,
     with_torsion,
 )
-from welbric.standards.aisc360.demands import demand
-from welbric.standards.aisc360.design import METHODS, Limit, moment_shape_factor, uncovered
-from welbric.standards.aisc360.strengths import (
+from welbric.standards.aisc360.limit_states.strengths import (
     SHAPES,
     bending_not_covered,
     compression_not_covered,

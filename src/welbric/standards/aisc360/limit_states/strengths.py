@@ -7,7 +7,6 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import pins, tension
 from welbric.standards.aisc360.clauses import d2_d3, e3
 from welbric.standards.aisc360.design import (
     E,
@@ -17,6 +16,7 @@ from welbric.standards.aisc360.design import (
     effective_length_major,
     effective_length_minor,
 )
+from welbric.standards.aisc360.limit_states import pins, tension
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import heading
 
@@ -47,7 +47,7 @@ SHAPES = tuple(FAMILIES)
 def family(shape: str) -> Family:
     """Return how a kind of shape is verified."""
     module, name = FAMILIES[shape].split(".")
-    found: Family = getattr(import_module(f"welbric.standards.aisc360.{module}"), name)
+    found: Family = getattr(import_module(f"welbric.standards.aisc360.limit_states.{module}"), name)
     return found
 
 

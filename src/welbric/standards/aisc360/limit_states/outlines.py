@@ -10,7 +10,6 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import flexural_torsional
 from welbric.standards.aisc360.clauses import e7, f9, f11_f12
 from welbric.standards.aisc360.design import (
     E,
@@ -21,6 +20,7 @@ from welbric.standards.aisc360.design import (
     flexure,
     moment_shape_factor,
 )
+from welbric.standards.aisc360.limit_states import flexural_torsional
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import given, heading

@@ -6,7 +6,6 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import corners, flexural_torsional
 from welbric.standards.aisc360.clauses import b4, e3, e4, e5, e7, f10, g2, g3_g6
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
@@ -19,6 +18,7 @@ from welbric.standards.aisc360.design import (
     pick,
     shear,
 )
+from welbric.standards.aisc360.limit_states import corners, flexural_torsional
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import either, given, heading

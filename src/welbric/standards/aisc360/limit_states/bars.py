@@ -6,7 +6,6 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import pins
 from welbric.standards.aisc360.clauses import e3, f7_f8, f11_f12
 from welbric.standards.aisc360.design import (
     E,
@@ -17,6 +16,7 @@ from welbric.standards.aisc360.design import (
     moment_shape_factor,
     pick,
 )
+from welbric.standards.aisc360.limit_states import pins
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import first_of, heading
 

@@ -6,9 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import covers
 from welbric.standards.aisc360.clauses import b4, e3, e4, e7, f2_f3, f6
-from welbric.standards.aisc360.covers import Flanges
 from welbric.standards.aisc360.design import (
     E,
     G,
@@ -19,6 +17,8 @@ from welbric.standards.aisc360.design import (
     flexure,
     pick,
 )
+from welbric.standards.aisc360.limit_states import covers
+from welbric.standards.aisc360.limit_states.covers import Flanges
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import either, given, heading

@@ -6,7 +6,6 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.aisc360 import corners
 from welbric.standards.aisc360.clauses import appendix_8, c2, e3, h1_h2, h3_h4
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
@@ -19,7 +18,8 @@ from welbric.standards.aisc360.design import (
     pick,
     uncovered,
 )
-from welbric.standards.aisc360.strengths import (
+from welbric.standards.aisc360.limit_states import corners
+from welbric.standards.aisc360.limit_states.strengths import (
     bending_not_covered,
     compression_not_covered,
     compressive_strength,
@@ -178,7 +178,7 @@ def compression_and_bending(case: MemberCase) -> Check:
 
 def _separate_planes(case: MemberCase, Pr: Any, Mrx: Any, Mry: Any, Mcy: Any, H1_1: Any) -> Any:
     """Return the ratio of H1.3 where it applies, else that of H1.1."""
-    from welbric.standards.aisc360 import i_bending, i_shapes
+    from welbric.standards.aisc360.limit_states import i_bending, i_shapes
 
     heading("In-plane and out-of-plane verified apart", "H1.3")
     Mcx_in_plane = np.minimum(
