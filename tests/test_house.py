@@ -49,7 +49,7 @@ def test_the_way_from_the_command_line_to_the_ground_is_short(house):
     depth = {}
     for one in graphlib.TopologicalSorter(above).static_order():
         depth[one] = 1 + max((depth[below] for below in above.get(one, ())), default=0)
-    assert depth["welbric.cli"] <= 16
+    assert depth["welbric.cli"] <= 12
 
 
 def test_every_public_name_is_there():

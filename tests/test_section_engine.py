@@ -9,7 +9,9 @@ from hypothesis import strategies as st
 
 import welbric as wb
 from welbric.sections import i_shape
+from welbric.sections.drawn import outlines
 from welbric.sections.general import general_properties
+from welbric.sections.kinds import own_section
 from welbric.sections.outline import (
     Outline,
     angle_outline,
@@ -20,6 +22,7 @@ from welbric.sections.outline import (
     tube_outline,
     z_outline,
 )
+from welbric.sections.plates import plates, stresses
 from welbric.sections.torsion import torsion
 
 
@@ -158,3 +161,75 @@ def test_invariances(corners, angle, shift, k):
 def test_what_is_no_outline(ring, words):
     with pytest.raises(ValueError, match=words):
         Outline(ring)
+
+
+PLATED = [
+    "W16X31", "S12X31.8", "C12X20.7", "WT6X20", "L6X4X1/2", "2L4X3X3/8LLBB", "HSS8X6X3/8",
+    "W16X40 with a 200 x 12 mm plate on the bottom flange",
+]  # fmt: skip
+OWN = {
+    "welded I": {"d": 500, "bf": 200, "tw": 8, "tf": 16},
+    "unequal I": {
+        "d": 600, "bf_top": 300, "tf_top": 20, "bf_bottom": 200, "tf_bottom": 12, "tw": 8,
+    },
+    "welded box": {"d": 400, "b": 250, "tw": 10, "tf": 16},
+    "flat bar": {"d": 120, "b": 10},
+    "channel": {"d": 300, "bf": 90, "tw": 8, "tf": 12, "r": 10},
+}  # fmt: skip
+
+
+def plated_sections():
+    yield from (wb.section(name) for name in PLATED)
+    yield from (own_section(shape, shape, sizes) for shape, sizes in OWN.items())
+
+
+@pytest.mark.parametrize("section", [*plated_sections()], ids=lambda s: s.name)
+def test_plates_lie_in_the_drawing(section):
+    """Along its flat width a plate is as thick as it says; with corners they make up the area."""
+    found = plates(section)
+    rings = outlines(section)
+    tapers = section.properties.get("slope", 0.0) * 0.5
+    for plate in found:
+        a, b = (np.array([float(v) for v in end]) for end in (plate.start, plate.end))
+        along = (b - a) / np.linalg.norm(b - a)
+        across = np.array([-along[1], along[0]]) * plate.thickness / 2
+        sloping = tapers and "flange" in plate.name
+        shares = [0.5] if sloping else [0.02, 0.3, 0.5, 0.9]  # toes are round
+        for share in shares:
+            middle = a + share * (b - a)
+            near = 0.7 if sloping else 0.98
+            inside = np.array([middle, middle + near * across, middle - near * across])
+            assert np.any([ring.contains(inside) for ring in rings], axis=0).all(), plate
+        assert plate.slenderness == pytest.approx(np.linalg.norm(b - a) / plate.thickness)
+    area = sum(plate.width * plate.thickness for plate in found)
+    assert 0.72 * section.A <= area <= section.A * (1 + 1e-9)
+
+
+def test_the_plates_of_sharp_shapes_are_the_whole_but_for_where_they_cross():
+    box = own_section("welded box", "B", OWN["welded box"])
+    corners = 4 * 10 * 16
+    assert sum(p.width * p.thickness for p in plates(box)) == pytest.approx(box.A - corners)
+    assert not plates(wb.section("Pipe4STD"))
+    walls = [p.internal for p in plates(box)]
+    assert walls == [True] * 4
+    flange = plates(own_section("welded I", "I", OWN["welded I"]))[0]
+    assert (flange.internal, flange.width) == (False, pytest.approx(96))
+
+
+def test_stresses_at_the_ends_of_plates():
+    """A beam by M y / I; an angle by resolving the moment about its principal axes."""
+    beam = wb.section("W16X31")
+    web = next(p for p in plates(beam) if p.name == "web")
+    top, bottom = stresses(beam, web, N=-1e5, M_x=5e7)
+    y = beam.d / 2 - beam.tf - beam.r
+    assert top == pytest.approx(-1e5 / beam.A - 5e7 * y / beam.I_x)
+    assert bottom == pytest.approx(-1e5 / beam.A + 5e7 * y / beam.I_x)
+    s = wb.section("L6X4X1/2")  # its axes as published
+    cos, sin = np.cos(s.angle), np.sin(s.angle)
+    M = 3e6
+    for plate in plates(s):
+        for found, (x, y) in zip(stresses(s, plate, M_x=M), (plate.start, plate.end), strict=True):
+            u, v = (x - s.x) * cos + (y - s.y) * sin, (y - s.y) * cos - (x - s.x) * sin
+            # A quarter turn takes the major axis to the minor one, and across it to -u.
+            by_principal = -(M * cos * v / s.I_major + M * sin * u / s.I_minor)
+            assert found == pytest.approx(by_principal, rel=2e-4)  # of published moduli

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from welbric.documents.blocks import Block, Column, Document, Style, Table, Words, paragraph
+from welbric.sections.plates import plates
 from welbric.sections.reconcile import Family
 from welbric.sections.table import PROPERTIES, Section
 from welbric.standards.scope import Clause
@@ -57,7 +58,24 @@ def section_sheet(sections: Sequence[Section], show: DisplayUnits) -> Document:
                 for section in sections
             )
             grid.add(meaning, name.replace("_", " "), *values)
-    return [grid]
+    return [grid, *(_plates(sections[0], show) if len(sections) == 1 else [])]
+
+
+def _plates(section: Section, show: DisplayUnits) -> list[Block]:
+    """Return the plate elements of a section, those that are alike in one line."""
+    alike: dict[tuple[str, ...], list[str]] = {}
+    for plate in plates(section):
+        sizes = (show.show(plate.width, "dimension"), show.show(plate.thickness, "dimension"))
+        edges = "both edges held" if plate.internal else "one edge free"
+        alike.setdefault((*sizes, digits(plate.slenderness), edges), []).append(plate.name)
+    if not alike:
+        return []
+    numbers = [Column(name, right=True) for name in ("flat width", "thickness", "ratio")]
+    grid = Table([Column("plate", wraps=True), *numbers, Column("", wraps=True)])
+    for (*cells, edges), names in alike.items():
+        words = dict.fromkeys(name.partition(",")[0] for name in names)
+        grid.add(", ".join(words), *cells, edges)
+    return [paragraph(), grid]
 
 
 def reconciliation(families: Sequence[Family]) -> Document:
