@@ -332,6 +332,38 @@ def test_choosing_for_it(benchmark):
     benchmark(wb.size, job, ["B"], "W")
 
 
+def members_of(count, given):
+    """Return beams that differ in section, span and loads; or in forces combined elsewhere."""
+    rng = np.random.default_rng(5)
+    names = [s.name for s in wb.wished("W")]
+    found = []
+    for i in range(count):
+        span, w, P = rng.uniform(15, 35), rng.uniform(0.2, 1.0), rng.uniform(1, 9)
+        fields = {"mark": f"M{i}", "section": names[rng.integers(len(names))]}
+        if given:
+            forces = {"moment_major": f"{9 * w:.2f} kip ft", "shear_major": f"{P:.2f} kip"}
+            fields["forces"] = [{"name": "F", "compression": f"{9 * P:.2f} kip", **forces}]
+        else:
+            fields["load"] = [
+                {"case": "dead", "line": f"{w:.3f} kip/ft"},
+                {"case": "live", "line": f"{w:.3f} kip/ft"},
+                {"case": "live", "point": f"{P:.2f} kip", "at": "8 ft"},
+            ]
+            fields["deflection"] = {"live": 360}
+        found.append(wb.Member(span=f"{span:.2f} ft", **fields))
+    return found
+
+
+@pytest.mark.benchmark(group="200 members")
+@pytest.mark.parametrize("given", [False, True], ids=["loaded", "with given forces"])
+@pytest.mark.parametrize("how", ["one by one", "together"])
+def test_members(benchmark, given, how):
+    members = members_of(200, given)
+    jobs = [members] if how == "together" else [[member] for member in members]
+    jobs = [wb.Job(members=some) for some in jobs]
+    benchmark.pedantic(lambda: [wb.check(job) for job in jobs], rounds=3, warmup_rounds=1)
+
+
 def schedule_of(count):
     rng = np.random.default_rng(3)
     names = wb.catalogue().names

@@ -121,17 +121,11 @@ class BeamResult:
         )
 
 
-def bend(
-    breaks: Array,
-    cases: Sequence[Sequence[Load]],
-    supports: Sequence[Support],
-    EI: Any,
-    hinges: Sequence[float] = (),
-    shear_stiffness: Any = None,
-) -> BeamResult:
-    """Solve a beam for all load cases at once.
+@dataclass(frozen=True)
+class Line:
+    """A beam and its load cases.
 
-    Parameters
+    Attributes
     ----------
     breaks : array, shape (I + 1,), mm
         From `breaks_of`, with the supports, hinges and changes of section among them.
@@ -143,91 +137,235 @@ def bend(
         Where the beam may turn freely.
     shear_stiffness : array_like, shape (I,), optional, N
         G times the shear area; without it the beam does not yield to shear.
+    """
+
+    breaks: Array
+    cases: Sequence[Sequence[Load]]
+    supports: Sequence[Support]
+    EI: Any
+    hinges: Sequence[float] = ()
+    shear_stiffness: Any = None
+
+
+def bend(
+    breaks: Array,
+    cases: Sequence[Sequence[Load]],
+    supports: Sequence[Support],
+    EI: Any,
+    hinges: Sequence[float] = (),
+    shear_stiffness: Any = None,
+) -> BeamResult:
+    """Solve a beam for all load cases at once; the parameters are those of a `Line`.
 
     Raises
     ------
     InputError
         If the beam is a mechanism: the motion that is free is named.
     """
-    intervals, count = len(breaks) - 1, len(cases)
-    EI = np.broadcast_to(np.asarray(EI, dtype=float), (intervals,))
-    flexible = np.zeros(intervals)
-    if shear_stiffness is not None:
-        flexible = 1.0 / np.broadcast_to(np.asarray(shear_stiffness, dtype=float), (intervals,))
-    nodes = _nodes(breaks, [support.at for support in supports], hinges, EI, flexible)
-    first = nodes[:-1]  # interval of each element
-    length = np.diff(breaks[nodes])
-    freedoms = _freedoms(breaks[nodes], hinges)
-    acting = _loads(breaks, cases, nodes, freedoms)
-    element = np.searchsorted(nodes, np.arange(intervals), side="right") - 1
+    return bend_all([Line(breaks, cases, supports, EI, hinges, shear_stiffness)])[0]
 
-    def integrated(V: Any, M: Any, turn: Any, fall: Any) -> list[Diagram]:
-        """Return shear, moment, slope and deflection from the elements' values at the left."""
 
-        def running(start: Any, rate: Array, jumps: Array | None = None) -> Diagram:
-            return _running(breaks, first, element, start, rate, jumps)
+def bend_all(lines: Sequence[Line]) -> list[BeamResult]:
+    """Solve beams at once, each for its own load cases: one stiffness of parts apart.
 
-        shear = running(V, -acting.q, -acting.forces)
-        moment = running(M, shear.coefficients, acting.moments)
-        curving = -moment.coefficients / EI[:, None]
-        curving[..., 0] -= acting.kappa
-        slope = running(turn, curving)
-        falling = slope.coefficients.copy()
-        falling[..., : shear.coefficients.shape[-1]] += shear.coefficients * flexible[:, None]
-        return [shear, moment, slope, running(fall, falling)]
-
-    last = nodes[1:] - 1
-    nothing = np.zeros((count, len(length)))
-    alone = [d.coefficients[:, last].sum(axis=-1) for d in integrated(*[nothing] * 4)]
-    fixed = _fixed_ends(length, EI[first], flexible[first], *alone)  # (E, L, 4)
-
-    numbers = np.stack(
-        [freedoms[:-1, 0], freedoms[:-1, 2], freedoms[1:, 0], freedoms[1:, 1]], axis=1
-    )  # deflection and rotation at the start, and at the end: of each element
-    total = int(freedoms.max()) + 1
-    k = _stiffness(length, EI[first], flexible[first])
-    load = acting.at_nodes.copy()  # (N, L)
+    Raises
+    ------
+    InputError
+        If one is a mechanism: the motion that is free is named.
+    """
+    many = _Many.of(lines)
+    nothing = np.zeros((many.count, len(many.length)))
+    alone = [c[:, many.last].sum(axis=-1) for c in many.integrated(*[nothing] * 4)]
+    first = many.first
+    fixed = _fixed_ends(many.length, many.EI[first], many.flexible[first], *alone)  # (E, L, 4)
+    k = _stiffness(many.length, many.EI[first], many.flexible[first])
+    load = many.at_nodes.copy()  # (N, L)
     for i in range(4):
-        np.add.at(load, numbers[:, i], -fixed[:, :, i])
-
-    known: dict[int, Array] = {}
-    springs: dict[int, float] = {}
-    where = np.searchsorted(nodes, nodes_of(breaks, np.array([s.at for s in supports]))).tolist()
-    for support, node in zip(supports, where, strict=True):
-        w = int(freedoms[node, 0])
-        for turn in {int(freedoms[node, 1]), int(freedoms[node, 2])}:
-            if support.clamped:
-                known[turn] = np.zeros(count)
-            elif support.rotation_spring:
-                springs[turn] = support.rotation_spring
-        if support.held:
-            known[w] = acting.moved[:, nodes[node]]
-        elif support.spring:
-            springs[w] = support.spring
+        np.add.at(load, many.numbers[:, i], -fixed[:, :, i])
     try:
-        u = Stiffness.assembled(numbers, k, springs, total).solved(load, known)
-    except Mechanism as found:
-        node, column = np.argwhere(freedoms == found.freedom)[0]
-        motion = "fall" if column == 0 else "turn"
-        place = breaks[nodes[node]] / 1000
+        whole = Stiffness.assembled(many.numbers, k, many.springs, len(load))
+        u = whole.solved(load, many.known)
+    except Mechanism as mechanism:
+        motion, place = many.motion(mechanism.freedom)
         raise InputError(
-            f"nothing keeps it from moving: it is free to {motion} at {place:.4g} m"
+            f"nothing keeps it from moving: it is free to {motion} at {place / 1000:.4g} m"
         ) from None
 
-    ends = np.einsum("eij,ejl->lei", k, u[numbers]) + fixed.transpose(1, 0, 2)  # (L, E, 4)
-    pushed = np.zeros((total, count))
+    ends = np.einsum("eij,ejl->lei", k, u[many.numbers]) + fixed.transpose(1, 0, 2)  # (L, E, 4)
+    pushed = np.zeros_like(load)
     for i in range(4):
-        np.add.at(pushed, numbers[:, i], ends[:, :, i].T)
-    reactions = np.zeros((count, len(supports)))
-    for s, (support, node) in enumerate(zip(supports, where, strict=True)):
-        w = int(freedoms[node, 0])
-        # The loads there, less what the elements take of them, press on the support.
-        pressing = acting.at_nodes[w] - pushed[w]
-        reactions[:, s] = pressing if support.held else support.spring * u[w]
-    movements = u[numbers[:, 1]].T, u[numbers[:, 0]].T
-    shear, moment, slope, deflection = integrated(-ends[:, :, 0], ends[:, :, 1], *movements)
-    places = tuple(support.at for support in supports)
-    return BeamResult(shear, moment, slope, deflection, reactions, places)
+        np.add.at(pushed, many.numbers[:, i], ends[:, :, i].T)
+    # The loads there, less what the elements take of them, press on what holds a node.
+    pressing = many.at_nodes - pushed
+    movements = u[many.numbers[:, 1]].T, u[many.numbers[:, 0]].T
+    found = many.integrated(-ends[:, :, 0], ends[:, :, 1], *movements)
+    return [many.result(line, found, pressing, u) for line in range(len(lines))]
+
+
+@dataclass(frozen=True)
+class _Many:
+    """Lines one after another: intervals, elements and freedoms counted through.
+
+    Lines with fewer cases than the most are without load in those they have not got.
+    """
+
+    lines: Sequence[Line]
+    count: int  # cases
+    interval_of: Indices  # where each line's intervals start, and the end
+    lengths: Array
+    EI: Array
+    flexible: Array
+    q: Array
+    kappa: Array
+    forces: Array  # at the start of each interval
+    moments: Array
+    at_nodes: Array
+    first: Indices  # interval of each element
+    last: Indices
+    length: Array  # of each element
+    numbers: Indices  # deflection and rotation at the start, and at the end: of each element
+    within: Indices  # of each interval: its element, and its place in it
+    freedoms: list[Indices]
+    nodes: list[Indices]
+    support_nodes: list[list[int]]
+    known: dict[int, Array]
+    springs: dict[int, float]
+
+    @classmethod
+    def of(cls, lines: Sequence[Line]) -> _Many:
+        """Put lines one after another."""
+        count = max(len(line.cases) for line in lines)
+        parts: dict[str, list[Any]] = {name: [] for name in (
+            "lengths", "EI", "flexible", "q", "kappa", "forces", "moments", "at_nodes",
+            "first", "last", "length", "numbers", "element", "place",
+        )}  # fmt: skip
+        all_freedoms, all_nodes, all_supports = [], [], []
+        known: dict[int, Array] = {}
+        springs: dict[int, float] = {}
+        intervals = elements = total = 0
+        starts = [0]
+        for line in lines:
+            breaks = line.breaks
+            own = len(breaks) - 1
+            EI = np.broadcast_to(np.asarray(line.EI, dtype=float), (own,))
+            flexible = np.zeros(own)
+            if line.shear_stiffness is not None:
+                yielding = np.asarray(line.shear_stiffness, dtype=float)
+                flexible = 1.0 / np.broadcast_to(yielding, (own,))
+            places = [support.at for support in line.supports]
+            nodes = _nodes(breaks, places, line.hinges, EI, flexible)
+            freedoms = _freedoms(breaks[nodes], line.hinges)
+            acting = _loads(breaks, line.cases, nodes, freedoms)
+            freedoms = freedoms + total
+            missing = count - len(line.cases)
+            for name, value in (
+                ("q", acting.q), ("kappa", acting.kappa), ("forces", acting.forces[:, :-1]),
+                ("moments", acting.moments[:, :-1]), ("at_nodes", acting.at_nodes.T),
+            ):  # fmt: skip
+                if missing:
+                    value = np.concatenate([value, np.zeros((missing, *value.shape[1:]))])
+                parts[name].append(value)
+            element = np.searchsorted(nodes, np.arange(own), side="right") - 1
+            parts["lengths"].append(np.diff(breaks))
+            parts["EI"].append(EI)
+            parts["flexible"].append(flexible)
+            parts["first"].append(nodes[:-1] + intervals)
+            parts["last"].append(nodes[1:] - 1 + intervals)
+            parts["length"].append(np.diff(breaks[nodes]))
+            parts["element"].append(element + elements)
+            parts["place"].append(np.arange(own) - nodes[:-1][element])
+            parts["numbers"].append(np.stack(
+                [freedoms[:-1, 0], freedoms[:-1, 2], freedoms[1:, 0], freedoms[1:, 1]], axis=1
+            ))  # fmt: skip
+            where = np.searchsorted(nodes, nodes_of(breaks, np.array(places))).tolist()
+            for support, node in zip(line.supports, where, strict=True):
+                w = int(freedoms[node, 0])
+                for turn in {int(freedoms[node, 1]), int(freedoms[node, 2])}:
+                    if support.clamped:
+                        known[turn] = np.zeros(count)
+                    elif support.rotation_spring:
+                        springs[turn] = support.rotation_spring
+                if support.held:
+                    known[w] = np.concatenate([acting.moved[:, nodes[node]], np.zeros(missing)])
+                elif support.spring:
+                    springs[w] = support.spring
+            all_freedoms.append(freedoms)
+            all_nodes.append(nodes)
+            all_supports.append(where)
+            intervals, elements = intervals + own, elements + len(nodes) - 1
+            total += acting.at_nodes.shape[0]
+            starts.append(intervals)
+        by_case = {"q", "kappa", "forces", "moments", "at_nodes"}
+        whole: dict[str, Any] = {
+            name: np.concatenate(values, axis=1 if name in by_case else 0)
+            for name, values in parts.items()
+        }
+        within = np.stack([whole.pop("element"), whole.pop("place")])
+        whole["at_nodes"] = whole["at_nodes"].T
+        return cls(
+            lines, count, np.array(starts), **whole, within=within, freedoms=all_freedoms,
+            nodes=all_nodes, support_nodes=all_supports, known=known, springs=springs,
+        )  # fmt: skip
+
+    def integrated(self, V: Any, M: Any, turn: Any, fall: Any) -> list[Array]:
+        """Return the coefficients of shear, moment, slope and deflection, shape (L, I, K).
+
+        From the elements' values at the left, shape (L, E).
+        """
+        shear = self._running(V, -self.q, -self.forces)
+        moment = self._running(M, shear, self.moments)
+        curving = -moment / self.EI[:, None]
+        curving[..., 0] -= self.kappa
+        slope = self._running(turn, curving)
+        falling = slope.copy()
+        falling[..., : shear.shape[-1]] += shear * self.flexible[:, None]
+        return [shear, moment, slope, self._running(fall, falling)]
+
+    def _running(self, start: Array, rate: Array, jumps: Array | None = None) -> Array:
+        """Return the integral of a rate from each element's start, with jumps at the breaks.
+
+        What jumps where an element starts is the node's.
+        """
+        element, place = self.within
+        inner = rate * self.lengths[:, None] / np.arange(1, rate.shape[-1] + 1)
+        constant = start[:, element]
+        if place.any():
+            most = int(place.max()) + 1
+            before = np.zeros((self.count, len(self.first), most))
+            gain = inner.sum(axis=-1)
+            following = np.append(place[1:], 0)  # zero where the next interval is another element's
+            inside = following > 0
+            before[:, element[inside], following[inside]] = gain[:, inside]
+            if jumps is not None:
+                later = place > 0
+                before[:, element[later], place[later]] += jumps[:, later]
+            constant = constant + np.cumsum(before, axis=-1)[:, element, place]
+        return np.concatenate([constant[..., None], inner], axis=-1)
+
+    def motion(self, freedom: int) -> tuple[str, float]:
+        """Return what a freedom does, and where, mm."""
+        for line, nodes, freedoms in zip(self.lines, self.nodes, self.freedoms, strict=True):
+            if freedoms.min() <= freedom <= freedoms.max():
+                node, column = np.argwhere(freedoms == freedom)[0]
+                return "fall" if column == 0 else "turn", float(line.breaks[nodes[node]])
+        raise LookupError(freedom)
+
+    def result(self, number: int, found: list[Array], pressing: Array, u: Array) -> BeamResult:
+        """Return what is one line's of the whole."""
+        line, count = self.lines[number], len(self.lines[number].cases)
+        own = slice(*self.interval_of[number : number + 2])
+        shear, moment, slope, deflection = (
+            Diagram(line.breaks, coefficients[:count, own]) for coefficients in found
+        )
+        reactions = np.zeros((count, len(line.supports)))
+        for s, (support, node) in enumerate(
+            zip(line.supports, self.support_nodes[number], strict=True)
+        ):
+            w = int(self.freedoms[number][node, 0])
+            held = pressing[w] if support.held else support.spring * u[w]
+            reactions[:, s] = held[:count]
+        places = tuple(support.at for support in line.supports)
+        return BeamResult(shear, moment, slope, deflection, reactions, places)
 
 
 def unbent(breaks: Array, count: int, supports: Sequence[Support]) -> BeamResult:
@@ -244,25 +382,6 @@ def _nodes(
     changes = np.flatnonzero((np.diff(EI) != 0) | (np.diff(flexible) != 0)) + 1
     named = nodes_of(breaks, np.array([*places, *hinges], dtype=float))
     return np.unique(np.concatenate([[0, len(breaks) - 1], named, changes]))
-
-
-def _running(
-    breaks: Array,
-    first: Indices,
-    element: Indices,
-    start: Array,
-    rate: Array,
-    jumps: Array | None,
-) -> Diagram:
-    """Return the integral of a rate from each element's start, with jumps at the breaks."""
-    orders = np.arange(1, rate.shape[-1] + 1)
-    inner = rate * np.diff(breaks)[:, None] / orders
-    gain = inner.sum(axis=-1)
-    before = np.cumsum(gain, axis=-1) - gain
-    if jumps is not None:
-        before = before + np.cumsum(jumps[:, :-1], axis=-1)
-    constant = before + (start - before[:, first])[:, element]
-    return Diagram(breaks, np.concatenate([constant[..., None], inner], axis=-1))
 
 
 def _freedoms(places: Array, hinges: Sequence[float]) -> Indices:

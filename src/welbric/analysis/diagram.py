@@ -122,6 +122,22 @@ class Diagram:
         return distinct(place[(s > 0) & (s < 1)])
 
 
+ROUNDING = 1e-12  # of a value: less than that apart, two of them are one
+
+
+def first_largest(values: Array) -> NDArray[np.intp]:
+    """Return where the largest is along the last axis: the first of those that rounding parts.
+
+    Examples
+    --------
+    >>> first_largest(np.array([[1.0, 3.0, 3.0 + 1e-15], [-2.0, 5.0, np.inf], [-4.0, -3.0, -5.0]]))
+    array([1, 2, 1])
+    """
+    most = values.max(axis=-1, keepdims=True)
+    slack = np.where(np.isfinite(most), ROUNDING * np.abs(most), 0.0)
+    return np.asarray((values >= most - slack).argmax(axis=-1))
+
+
 def distinct(places: Array) -> Array:
     """Return the different values of an array, ascending."""
     ordered = np.sort(places, axis=None)

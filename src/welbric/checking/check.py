@@ -25,6 +25,7 @@ from welbric.effects.forces import (
     compressing_moments,
     given_forces,
     load_cases,
+    load_cases_of,
     member_forces,
     strength_combinations,
 )
@@ -72,7 +73,10 @@ def check_member(job: Job, member: DesignMember, cases: LoadCases | None = None)
 
 def check_members(job: Job, members: Sequence[DesignMember]) -> list[MemberResult]:
     """Check members of a job, those that are alike at once."""
-    return _checked(job, [_loaded(job, member) for member in members])
+    loaded = [member for member in members if not member.said.forces]
+    solved = load_cases_of([(one, job.code_of(one.said).elasticity) for one in loaded])
+    known = {id(member): cases for member, cases in zip(loaded, solved, strict=True)}
+    return _checked(job, [_loaded(job, member, known.get(id(member))) for member in members])
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from welbric.analysis.diagram import distinct
+from welbric.analysis.diagram import distinct, first_largest
 from welbric.checking.results import Row, outside_row
 from welbric.checking.serviceability import deflection_ratio, deflection_utilisation
 from welbric.checking.verdicts import status_of
@@ -169,7 +169,8 @@ def _deflection_row(
         shape = from_chords(member, axis, x, shape)
     for start, end in member.span_lengths(axis):
         inside = np.flatnonzero((x >= start) & (x <= end))
-        c, i = np.unravel_index(np.argmax(np.abs(shape[:, inside])), (len(shape), len(inside)))
+        most = first_largest(np.abs(shape[:, inside]).ravel())
+        c, i = np.unravel_index(int(most), (len(shape), len(inside)))
         largest = abs(float(shape[c, inside[i]]))
         limit = min(limits, key=lambda one: one.allowed(end - start))
         U = limit_ratio(limit, largest, end - start)

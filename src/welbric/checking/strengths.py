@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from welbric.analysis.diagram import first_largest
 from welbric.checking.results import Row, Stretch, outside_row
 from welbric.checking.verdicts import OUTSIDE, ROUNDING, status_of
 from welbric.standards.case import SEVERAL, Check, MemberCase
@@ -87,46 +88,56 @@ def _worst(
     if not acting.any():
         return
     finite = np.where(nothing, -1.0, np.where(real.reshape(U.shape), U, -2.0))
-    largest = finite.argmax(axis=1)
+    largest = first_largest(finite)
     over = finite.max(axis=1) > 1 + ROUNDING
     deciding = np.where(nothing.any(axis=1) & ~over, nothing.argmax(axis=1), largest)
-    places = code.places(case, check.effect)
+    members = np.flatnonzero(acting)
+    c, g = np.divmod(deciding[members], real.shape[2])
 
-    def pick(array: Any, i: int, c: int, g: int) -> float | None:
-        return None if array is None else float(np.broadcast_to(array, real.shape)[i, c, g])
+    def picked(array: Any) -> list[Any]:
+        if array is None:
+            return [None] * len(members)
+        found: list[Any] = np.broadcast_to(array, real.shape)[members, c, g].tolist()
+        return found
 
-    for i in np.flatnonzero(acting).tolist():
+    columns = zip(
+        members.tolist(),
+        c.tolist(),
+        g.tolist(),
+        U[members, deciding[members]].tolist(),
+        picked(check.demand),
+        picked(check.capacity),
+        picked(code.places(case, check.effect)),
+        strict=True,
+    )
+    for i, combination, segment, value, demand, capacity, place in columns:
         stretch = stretches[i]
-        c, g = divmod(int(deciding[i]), real.shape[2])
-        value = float(U[i, deciding[i]])
         status = status_of(value)
-        again = functools.partial(_again, fn, stretch, (c, g))
+        again = functools.partial(_again, fn, stretch, (combination, segment))
         clause, reason = check.clause, ""
         # Over all of them the clause may be a range; the one that decides goes by one of it.
         if SEVERAL in clause or status == OUTSIDE:
             one = again()
             clause = one.clause
             reason = (one.reason or NO_NUMBER) if status == OUTSIDE else ""
-        yield (
-            i,
-            Row(
-                id=code.check_ids[check.name],
-                name=check.name,
-                clause=clause,
-                utilisation=value,
-                status=status,
-                demand=pick(check.demand, i, c, g),
-                capacity=pick(check.capacity, i, c, g),
-                kind=check.kind,
-                combination=stretch.combinations[c],
-                place=float(np.broadcast_to(places, real.shape)[i, c, g]),
-                segment=stretch.segments[g],
-                reason=reason,
-                at=(c, g),
-                stretch=stretch,
-                again=again,
-            ),
+        row = Row(
+            id=code.check_ids[check.name],
+            name=check.name,
+            clause=clause,
+            utilisation=value,
+            status=status,
+            demand=demand,
+            capacity=capacity,
+            kind=check.kind,
+            combination=stretch.combinations[combination],
+            place=place,
+            segment=stretch.segments[segment],
+            reason=reason,
+            at=(combination, segment),
+            stretch=stretch,
+            again=again,
         )
+        yield i, row
 
 
 def _again(fn: Callable[[MemberCase], Check], stretch: Stretch, at: tuple[int, int]) -> Check:

@@ -7,6 +7,8 @@ from typing import Any, Protocol
 
 import numpy as np
 
+from welbric.analysis.diagram import first_largest
+
 OK, OVER, OUTSIDE = "ok", "over", "outside"
 ROUNDING = 1e-9  # a utilisation of 1 is within the limit; so is one that rounding puts above it
 
@@ -38,7 +40,7 @@ def deciding(utilisations: Any) -> int:
     """
     U = np.ravel(np.asarray(utilisations, dtype=float))
     outside = np.isnan(U)
-    largest = int(np.argmax(np.where(outside, -1.0, U)))
+    largest = int(first_largest(np.where(outside, -1.0, U)))
     if outside.any() and not U[largest] > 1 + ROUNDING:
         return int(np.argmax(outside))
     return largest

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis import beam
-from welbric.analysis.beam import BeamResult
+from welbric.analysis.beam import BeamResult, Line
 from welbric.analysis.diagram import Array, Diagram, distinct
 from welbric.analysis.member_loads import (
     AxialLineLoad,
@@ -37,6 +37,7 @@ from welbric.members.segments import Segment, twist_places
 from welbric.standards.case import Effects, Elasticity
 
 TRACE = 1e-10  # of the largest value
+AT_ONCE = 500  # beams solved in one go: bounds the memory
 BENDING = (LineLoad, PointLoad, MomentLoad, Curvature, Movement)
 
 
@@ -162,47 +163,93 @@ def load_cases(member: DesignMember, steel: Elasticity) -> LoadCases:
     member : DesignMember
     steel : Elasticity
     """
-    by_case: dict[CaseKey, list[tuple[str, Load]]] = {}
-    if member.said.self_weight:
-        by_case[CaseKey("D", False)] = member.self_weight_loads()
-    for load in member.said.loads:
-        for key, axis, part in applied(member, load):
-            by_case.setdefault(key, []).extend((axis, p) for p in imposed(part, member, steel))
-    keys = list(by_case)
-    cases = [[load for _, load in by_case[key]] for key in keys]
-    about = {
-        axis: [[load for ax, load in by_case[key] if ax == axis] for key in keys]
-        for axis in ("major", "minor")
-    }
-    supports = {axis: member.supports_about(axis) for axis in about}
-    places = [s.at for found in supports.values() for s in found] + member.said.hinges
-    stretches = member.stretches
-    analysed = member.said.second_order == "analysed"
-    nodes = np.zeros(0)
-    if analysed:
-        nodes = link_nodes(sorted({*member.span_lengths("major"), *member.span_lengths("minor")}))
-        nodes = distinct(nodes)
-    more = [*places, *(end for _, end, _ in stretches), *nodes, *member.panel_ends]
-    breaks = breaks_of(member.length, cases, more)
-    units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]
+    return load_cases_of([(member, steel)])[0]
+
+
+def load_cases_of(members: Sequence[tuple[DesignMember, Elasticity]]) -> list[LoadCases]:
+    """Solve every load case of many members, all beams at once."""
+    loaded = [_Loaded.of(member, steel) for member, steel in members]
+    lines = [line for one in loaded for line in one.lines.values()]
+    found: list[BeamResult] = []
+    for start in range(0, len(lines), AT_ONCE):
+        found += beam.bend_all(lines[start : start + AT_ONCE])
+    results = iter(found)
+    return [one.solved({axis: next(results) for axis in one.lines}) for one in loaded]
+
+
+@dataclass(frozen=True)
+class _Loaded:
+    """A member with its load cases, before they are solved.
+
+    Attributes
+    ----------
+    cases : dict of CaseKey to list of (axis, load)
+    nodes : array
+        Where bending of the second order is linked.
+    lines : dict of str to Line
+        By axis; none about one that nothing bends.
+    """
+
+    member: DesignMember
+    steel: Elasticity
+    cases: dict[CaseKey, list[tuple[str, Load]]]
+    breaks: Array
+    nodes: Array
+    lines: dict[str, Line]
+
+    @classmethod
+    def of(cls, member: DesignMember, steel: Elasticity) -> _Loaded:
+        """Return what is to be solved."""
+        by_case: dict[CaseKey, list[tuple[str, Load]]] = {}
+        if member.said.self_weight:
+            by_case[CaseKey("D", False)] = member.self_weight_loads()
+        for load in member.said.loads:
+            for key, axis, part in applied(member, load):
+                by_case.setdefault(key, []).extend((axis, p) for p in imposed(part, member, steel))
+        supports = {axis: member.supports_about(axis) for axis in ("major", "minor")}
+        hinges = member.said.hinges
+        places = [s.at for found in supports.values() for s in found] + hinges
+        nodes = np.zeros(0)
+        if member.said.second_order == "analysed":
+            spans = {*member.span_lengths("major"), *member.span_lengths("minor")}
+            nodes = distinct(link_nodes(sorted(spans)))
+        more = [*places, *(end for _, end, _ in member.stretches), *nodes, *member.panel_ends]
+        cases = [[load for _, load in loads] for loads in by_case.values()]
+        breaks = breaks_of(member.length, cases, more)
+        units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]
+        lines = {}
+        for axis in ("major", "minor"):
+            about = [[load for ax, load in loads if ax == axis] for loads in by_case.values()]
+            if units or any(isinstance(load, BENDING) for loads in about for load in loads):
+                EI = steel.E * _of_each(member, breaks, f"I_{axis}")
+                lines[axis] = Line(breaks, about + units, supports[axis], EI, hinges)
+        return cls(member, steel, by_case, breaks, nodes, lines)
+
+    def solved(self, bent: dict[str, BeamResult]) -> LoadCases:
+        """Return the cases, with the results of the lines by axis."""
+        member, breaks, keys = self.member, self.breaks, list(self.cases)
+        for axis in ("major", "minor"):
+            if axis not in bent:
+                bent[axis] = beam.unbent(breaks, len(keys), member.supports_about(axis))
+        own, unit = slice(0, len(keys)), slice(len(keys), None)
+        links = None
+        if member.said.second_order == "analysed":
+            links = Links(self.nodes, bent["major"].taken(unit), bent["minor"].taken(unit))
+        cases = [[load for _, load in loads] for loads in self.cases.values()]
+        flexible = 1.0 / (self.steel.E * _of_each(member, breaks, "A"))
+        along = axial(breaks, cases, member.held_lengthwise, flexible)
+        soft = 1.0 / (self.steel.G * _of_each(member, breaks, "J"))
+        turned = twisting(breaks, cases, untwisted(member), soft)
+        return LoadCases(
+            keys, bent["major"].taken(own), bent["minor"].taken(own), along, turned, links
+        )
+
+
+def _of_each(member: DesignMember, breaks: Array, name: str) -> Array:
+    """Return a property of the section in each interval between breaks."""
     middle = 0.5 * (breaks[:-1] + breaks[1:])
-    which = np.searchsorted([end for _, end, _ in stretches], middle)
-
-    def of_each(name: str) -> Array:
-        return np.array([getattr(section, name) for _, _, section in stretches])[which]
-
-    def bent(axis: str) -> BeamResult:
-        if not (units or any(isinstance(load, BENDING) for loads in about[axis] for load in loads)):
-            return beam.unbent(breaks, len(keys), supports[axis])
-        EI = steel.E * of_each(f"I_{axis}")
-        return beam.bend(breaks, about[axis] + units, supports[axis], EI, member.said.hinges)
-
-    major, minor = bent("major"), bent("minor")
-    own, unit = slice(0, len(keys)), slice(len(keys), None)
-    links = Links(nodes, major.taken(unit), minor.taken(unit)) if analysed else None
-    along = axial(breaks, cases, member.held_lengthwise, 1.0 / (steel.E * of_each("A")))
-    turned = twisting(breaks, cases, untwisted(member), 1.0 / (steel.G * of_each("J")))
-    return LoadCases(keys, major.taken(own), minor.taken(own), along, turned, links)
+    which = np.searchsorted([end for _, end, _ in member.stretches], middle)
+    return np.array([getattr(section, name) for _, _, section in member.stretches])[which]
 
 
 def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, str, Load]]:
@@ -400,10 +447,14 @@ def given_forces(
             return np.full_like(x, values[0])
         return np.asarray(np.interp(x, np.linspace(0.0, L, len(values)), values))
 
+    nothing = np.zeros((len(factors), len(x)))
     columns: dict[str, Any] = {
-        name: np.array([along(values) for values in rows]) for name, rows in lists.items()
+        name: np.array([along(values) for values in rows]) if any(rows) else nothing
+        for name, rows in lists.items()
     }
     for name, rows in sway.items():
+        if not any(rows):
+            continue
         more = np.array([along(values) for values in rows])
         # A storey beyond its critical load has no finite forces; those without sway have.
         scale = np.array(factors)[:, None]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from importlib import import_module
 
 from welbric.errors import InputError, did_you_mean
@@ -23,6 +24,10 @@ def standard(name: str) -> Standard:
     if name not in STANDARDS:
         hint = did_you_mean(name, STANDARDS) or f"; known: {', '.join(STANDARDS)}"
         raise InputError(f"no design standard {name!r}{hint}")
-    package, edition = STANDARDS[name]
-    found: Standard = getattr(import_module(f"welbric.standards.{package}"), edition)
+    return _edition(*STANDARDS[name])
+
+
+@functools.cache
+def _edition(package: str, name: str) -> Standard:
+    found: Standard = getattr(import_module(f"welbric.standards.{package}"), name)
     return found

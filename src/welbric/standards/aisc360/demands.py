@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from welbric.analysis.diagram import first_largest
 from welbric.standards.case import MemberCase, once_per_case
 
 SAME_PLACE = 1e-9  # of the member's length
@@ -168,6 +169,6 @@ def places(case: MemberCase, effect: str) -> Any:
         if effect in ("V_inside", "V_ends"):
             values = np.where(_panels(case)[effect], values, 0.0)
         values = np.where(inside, values[:, :, None], -np.inf)
-    where = values.argmax(axis=-1)
+    where = first_largest(values)
     found = np.take_along_axis(np.broadcast_to(x, (*where.shape[:2], x.shape[-1])), where, axis=-1)
     return np.broadcast_to(found, np.broadcast_shapes(found.shape, (1, 1, inside.shape[2])))
