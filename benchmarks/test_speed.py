@@ -24,7 +24,7 @@ from welbric.sections.published import read_rows
 from welbric.sections.table import SectionAxis
 from welbric.standards.aisc360.demands import Demand
 from welbric.standards.aisc360.routes import CHECKS
-from welbric.standards.case import MemberCase, Segments, uniform_effects
+from welbric.standards.case import BucklingLengths, Ends, MemberCase, Segments, uniform_effects
 from welbric.studies.screening import looks
 
 COMBINATIONS, SEGMENTS = 10, 6  # with 221 sections: 13,000 members, arrays that stay in cache
@@ -58,11 +58,8 @@ def case():
         segments=Segments(
             unbraced=rng.uniform(500, 9000, SEGMENTS), free_tip=np.zeros(SEGMENTS, bool)
         ),
-        length_major=6000.0,
-        length_minor=3000.0,
-        length_torsion=3000.0,
-        net_area=3000.0,
-        shear_lag=0.9,
+        buckling=BucklingLengths(6000.0, 3000.0, 3000.0),
+        ends=Ends(net_area=3000.0, shear_lag=0.9),
     )
 
 
@@ -74,8 +71,9 @@ def welbric_checks(case):
 def bare_checks(c):
     s = c.segments
     return bare.all_checks(
-        c.section, c.reduced, c.Fy, c.Fu, s.unbraced, s.free_tip, c.length_major, c.length_minor,
-        c.net_area, c.shear_lag,
+        c.section, c.reduced, c.Fy, c.Fu, s.unbraced, s.free_tip,
+        c.buckling.length_major, c.buckling.length_minor,
+        c.ends.net_area, c.ends.shear_lag,
     )  # fmt: skip
 
 
@@ -105,9 +103,9 @@ def test_checks_over_arrays(benchmark, case, kernel):
 
 CHAPTERS = {  # the checks of each, and the kernel's function
     "D": (("tensile",), lambda c: bare.tension(
-        c.section, c.reduced, c.Fy, c.Fu, c.net_area, c.shear_lag)),
+        c.section, c.reduced, c.Fy, c.Fu, c.ends.net_area, c.ends.shear_lag)),
     "E": (("flexural buckling", "torsional buckling"), lambda c: bare.compression(
-        c.section, c.reduced, c.Fy, c.length_major, c.length_minor)),
+        c.section, c.reduced, c.Fy, c.buckling.length_major, c.buckling.length_minor)),
     "F": (("yielding", "lateral", "flange local", "bending"), lambda c: bare.bending(
         c.section, c.reduced, c.Fy, c.segments.unbraced, c.segments.free_tip)),
     "G": (("shear, web", "shear, flanges"), lambda c: bare.shear(c.section, c.reduced, c.Fy)),

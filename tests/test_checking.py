@@ -184,7 +184,7 @@ def test_effective_length_factors_of_the_textbook_ends(ends, recommended, theore
     )  # fmt: skip
     for values, K in (("recommended", recommended), ("theoretical", theoretical)):
         found = result(column, design={"effective_lengths": values})
-        assert found.case.K_major == found.case.K_minor == K
+        assert found.case.buckling.K_major == found.case.buckling.K_minor == K
         assert any(f"K = {K:g}" in note for note in found.notes)
 
 

@@ -219,6 +219,7 @@ def _longest_unbraced(code: Standard, case: MemberCase, moment: float, most: flo
     lengths = np.geomspace(1e-3, 1.0, 400) * most
     one = replace(
         case,
+        section=case.section.table().as_axis(),
         segments=Segments(unbraced=lengths),
         moment_shape=1.0,
         effects=uniform_effects(M_major=1.0),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -21,7 +22,9 @@ from welbric.inputs.joints import Joint
 from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.segments import Segment, continuous_lengths, held_places
 from welbric.standards.case import (
+    BucklingLengths,
     EndConnection,
+    Ends,
     EyebarHead,
     MemberCase,
     PinnedEnd,
@@ -54,7 +57,7 @@ def member_case(
         lengths["torsion"] = member.longest_span("minor")
     transverse = loaded_between_ends(member)
     return MemberCase(
-        section=section.table().as_axis(),
+        section=section,
         shape=f"hybrid {section.shape}" if is_hybrid(member) else section.shape,
         Fy=band.Fy,
         Fu=band.Fu,
@@ -70,23 +73,24 @@ def member_case(
             inside=inside_of_each(forces, parts)[None],
             quarters=quarter_stations(forces, parts)[None],
         ),
-        length_major=lengths["major"],
-        length_minor=lengths["minor"],
-        length_torsion=lengths["torsion"],
-        K_major=K["major"],
-        K_minor=K["minor"],
-        K_torsion=buckling.torsional_K or K["minor"],
-        sways_major=_sways(member, "major"),
-        sways_minor=_sways(member, "minor"),
+        buckling=BucklingLengths(
+            length_major=lengths["major"],
+            length_minor=lengths["minor"],
+            length_torsion=lengths["torsion"],
+            K_major=K["major"],
+            K_minor=K["minor"],
+            K_torsion=buckling.torsional_K or K["minor"],
+            sways_major=_sways(member, "major"),
+            sways_minor=_sways(member, "minor"),
+            lateral_offset=buckling.lateral_offset,
+        ),
+        ends=ends_of(member),
         loaded_major="major" in transverse or bool(member.said.forces),
         loaded_minor="minor" in transverse or bool(member.said.forces),
-        **_connection(member),
         **_of_member(job, member, parts, forces),
-        lateral_offset=buckling.lateral_offset,
         second_order_included=member.said.second_order != "amplified",
         length=member.length,
         edition=code.edition,
-        **_pinned(member),
         connectors=member.said.connectors.spacing if member.said.connectors else None,
         snug_tight=member.said.connectors is not None
         and member.said.connectors.fastened == "snug-tight",
@@ -193,39 +197,39 @@ def panels_of(member: DesignMember) -> Stiffening | None:
     return Stiffening(given.spacing, ends, given.tension_field, *sizes)
 
 
-def _pinned(member: DesignMember) -> dict[str, Any]:
-    """Return a bar's pinned end as the standard sees it."""
-    if member.said.pin is not None:
-        p = member.said.pin
-        return {"pin": PinnedEnd(p.diameter, p.hole, p.end, p.edge)}
-    if member.said.eyebar is not None:
-        e = member.said.eyebar
-        return {"eyebar": EyebarHead(e.diameter, e.hole, e.head, e.fillet)}
-    return {}
-
-
-def _connection(member: DesignMember) -> dict[str, Any]:
-    """Return the end connection as the standard sees it."""
-    given = member.said.connection
+def ends_of(member: DesignMember) -> Ends:
+    """Return how the member is joined in tension, as the standard sees it."""
+    said, given = member.said, member.said.connection
+    if said.pin is not None:
+        p = said.pin
+        return Ends(pin=PinnedEnd(p.diameter, p.hole, p.end, p.edge))
+    if said.eyebar is not None:
+        e = said.eyebar
+        return Ends(eyebar=EyebarHead(e.diameter, e.hole, e.head, e.fillet))
     if given is None:
-        return {}
+        return Ends()
     joint = given.shear_lag if isinstance(given.shear_lag, Joint) else None
-    slotted = None
-    if joint and joint.slot:
-        of = joint.slot
-        slotted = SlottedTube(of.length, of.plate, of.width, of.parallel_to == "depth")
-    ends = EndConnection(
+    connection = EndConnection(
         tuple((h.count, h.diameter, h.thickness) for h in given.holes),
         tuple((s.pitch, s.gauge, s.thickness) for s in given.staggers),
-        *(
-            (joint.through, joint.bolts_in_line, joint.eccentricity, joint.length,
-             joint.between_welds, joint.welds is not None, slotted)
-            if joint
-            else ()
-        ),
-    )  # fmt: skip
-    factor = None if joint else given.shear_lag
-    return {"connection": ends, "net_area": given.net_area, "shear_lag": factor}
+    )
+    if joint is not None:
+        slot, slotted = joint.slot, None
+        if slot is not None:
+            along_depth = slot.parallel_to == "depth"
+            slotted = SlottedTube(slot.length, slot.plate, slot.width, along_depth)
+        connection = replace(
+            connection,
+            through=joint.through,
+            bolts_in_line=joint.bolts_in_line,
+            eccentricity=joint.eccentricity,
+            length=joint.length,
+            between_welds=joint.between_welds,
+            transverse_welds=joint.welds is not None,
+            slot=slotted,
+        )
+    factor = None if isinstance(given.shear_lag, Joint) else given.shear_lag
+    return Ends(connection, net_area=given.net_area, shear_lag=factor)
 
 
 def buckling_length(job: Job, member: DesignMember, axis: str) -> tuple[float, float]:

@@ -37,6 +37,7 @@ from welbric.members.resolve import resolve, resolve_all
 from welbric.members.segments import Segment, segments
 from welbric.sections.table import Section
 from welbric.standards.standard import Standard
+from welbric.standards.together import stacked
 
 if TYPE_CHECKING:
     from welbric.effects.critical_load import CriticalLoad
@@ -201,7 +202,7 @@ def segment_rows(
             known_checks = code.checks(case.shape)
             if code.lateral_buckling not in known_checks:
                 continue
-            found = known_checks[code.lateral_buckling](case)
+            found = known_checks[code.lateral_buckling](stacked([case]))
             U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
             for g, segment in enumerate(stretch.segments):
                 c = deciding(U[:, g])

@@ -238,8 +238,8 @@ def notes(
     if squeezed:
         found.append(SECOND_ORDER[member.said.second_order])
         for axis, K, L in (
-            ("major", case.K_major, case.length_major),
-            ("minor", case.K_minor, case.length_minor),
+            ("major", case.buckling.K_major, case.buckling.length_major),
+            ("minor", case.buckling.K_minor, case.buckling.length_minor),
         ):
             ends = "–".join(member.ends_about(axis))
             if getattr(member.said.buckling, f"{axis}_K") is not None:
@@ -330,9 +330,14 @@ def warnings(
         ("tension", np.any(forces.N > 0), False),
     ):
         advice = code.slenderness[sense]
+        of = case.buckling
         slenderness = max(
-            (case.K_major if factor else 1.0) * case.length_major / section.r_major,
-            (case.K_minor if factor else 1.0) * case.length_minor / section.r_minor,
+            (case.buckling.K_major if factor else 1.0)
+            * case.buckling.length_major
+            / section.r_major,
+            (case.buckling.K_minor if factor else 1.0)
+            * case.buckling.length_minor
+            / section.r_minor,
         )
         if acts and slenderness > advice.most:
             found.append(

@@ -439,13 +439,14 @@ def given_forces(
         np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}] + [member.panel_ends])
     )
     x, right = stations(breaks, [], segments)
+    even = {count: np.linspace(0.0, L, count) for count in counts}
 
     def along(values: list[float]) -> Array:
         if not values:
             return np.zeros_like(x)
         if len(values) == 1:
             return np.full_like(x, values[0])
-        return np.asarray(np.interp(x, np.linspace(0.0, L, len(values)), values))
+        return np.asarray(np.interp(x, even[len(values)], values))
 
     nothing = np.zeros((len(factors), len(x)))
     columns: dict[str, Any] = {

@@ -208,6 +208,59 @@ class Stiffening:
 
 
 @dataclass(frozen=True)
+class BucklingLengths:
+    """The lengths over which a member buckles in compression.
+
+    Attributes
+    ----------
+    length_major, length_minor, length_torsion : float or array
+        Unbraced lengths, mm.
+    K_major, K_minor, K_torsion : float or array
+        Buckling length factors.
+    sways_major, sways_minor : bool
+        Whether one end can move laterally against the other, in bending about each axis.
+    lateral_offset : float or None
+        From the shear centre to what holds the member laterally, along the web, mm.
+    """
+
+    length_major: Any
+    length_minor: Any
+    length_torsion: Any
+    K_major: Any = 1.0
+    K_minor: Any = 1.0
+    K_torsion: Any = 1.0
+    sways_major: bool = False
+    sways_minor: bool = False
+    lateral_offset: Any = None
+
+    def effective(self, axis: str) -> Any:
+        """Return K times the length, mm, about an axis or in ``"torsion"``."""
+        return getattr(self, f"K_{axis}") * getattr(self, f"length_{axis}")
+
+
+@dataclass(frozen=True)
+class Ends:
+    """How a member is joined in tension.
+
+    Attributes
+    ----------
+    connection : EndConnection or None
+        Where the net area or the shear lag factor follow from it.
+    net_area, shear_lag : float or array or None
+        Where given.
+    pin : PinnedEnd or None
+    eyebar : EyebarHead or None
+        What ends a bar in place of a connection.
+    """
+
+    connection: EndConnection | None = None
+    net_area: Any = None
+    shear_lag: Any = None
+    pin: PinnedEnd | None = None
+    eyebar: EyebarHead | None = None
+
+
+@dataclass(frozen=True)
 class MemberCase:
     """One member, or many at once, as a standard sees it.
 
@@ -221,20 +274,11 @@ class MemberCase:
         Strengths of the steel, MPa.
     method : str
         One of the standard's ``METHODS``.
-    length_major, length_minor, length_torsion : float or array
-        Unbraced lengths, mm.
-    K_major, K_minor, K_torsion : float or array
-        Buckling length factors.
-    sways_major, sways_minor : bool
-        Whether one end can move laterally against the other, in bending about each axis.
+    buckling : BucklingLengths
+    ends : Ends
+        How it is joined in tension.
     loaded_major, loaded_minor : bool
         Whether transverse loads act between the ends, in bending about each axis.
-    connection : EndConnection or None
-        How the ends are joined, where the net area or the shear lag factor follow from it.
-    net_area, shear_lag : float or None
-        Of the member's connections in tension, where given.
-    lateral_offset : float or None
-        From the shear centre to what holds the member laterally, along the web, mm.
     moment_shape : float or array, optional
         Moment-shape factor, where the designer gives one or it is found elsewhere; NaN where not.
     moment_shape_source : str
@@ -247,9 +291,6 @@ class MemberCase:
         Of the whole member, mm.
     edition : int
         Of the standard, where the rules of its editions differ.
-    pin : PinnedEnd or None
-    eyebar : EyebarHead or None
-        What ends a bar in tension, in place of a connection.
     connectors : float or None
         Distance between the connectors of a built-up member, mm.
     snug_tight : bool
@@ -286,20 +327,10 @@ class MemberCase:
     method: str
     effects: Effects
     segments: Segments
-    length_major: Any
-    length_minor: Any
-    length_torsion: Any
-    K_major: Any = 1.0
-    K_minor: Any = 1.0
-    K_torsion: Any = 1.0
-    sways_major: bool = False
-    sways_minor: bool = False
+    buckling: BucklingLengths
+    ends: Ends = field(default_factory=lambda: Ends())
     loaded_major: bool = True
     loaded_minor: bool = True
-    connection: EndConnection | None = None
-    net_area: Any = None
-    shear_lag: Any = None
-    lateral_offset: Any = None
     moment_shape: Any = None
     moment_shape_source: str = "given with the member"
     reversed_curvature: bool = False
@@ -308,8 +339,6 @@ class MemberCase:
     reduced_stiffness: bool = False
     length: Any = 0.0
     edition: int = 2022
-    pin: PinnedEnd | None = None
-    eyebar: EyebarHead | None = None
     connectors: Any = None
     snug_tight: bool = False
     stiffeners: Stiffening | None = None

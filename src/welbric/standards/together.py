@@ -7,7 +7,7 @@ not got hold zeros and belong to no segment; what is found there is not looked a
 from __future__ import annotations
 
 from collections.abc import Hashable, Sequence
-from dataclasses import fields
+from dataclasses import fields, replace
 from typing import Any
 
 import numpy as np
@@ -15,26 +15,34 @@ import numpy as np
 from welbric.sections.table import SectionAxis
 from welbric.standards.case import Effects, MemberCase, Segments
 
-NUMBERS = (
-    "Fy", "Fu", "length_major", "length_minor", "length_torsion", "K_major", "K_minor",
-    "K_torsion", "net_area", "shear_lag", "lateral_offset", "connectors", "length",
-)  # fmt: skip
+NUMBERS = ("Fy", "Fu", "connectors", "length")
+# Parts of plain values, and which of those are numbers of each member.
+PLAIN = {
+    "buckling": ("length_major", "length_minor", "length_torsion", "K_major", "K_minor",
+                 "K_torsion", "lateral_offset"),
+    "ends": ("net_area", "shear_lag"),
+}  # fmt: skip
 BY_SEGMENT = ("moment_shape", "peak_held")  # a number, or one for each combination and segment
-PARTS = ("section", "effects", "segments", "cache", "reduced", "single")
+PARTS = ("section", "effects", "segments", "cache", "reduced", "single", *PLAIN)
 FORCES = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
 FLAGS = ("free_tip", "tip_first", "top", "both", "other_held")
 
 
 def alike(case: MemberCase) -> Hashable:
     """Return what cases have in common that can be stacked."""
-    plain = {f.name for f in fields(case)} - {*NUMBERS, *BY_SEGMENT, *PARTS}
     varies = [getattr(case, name) for name in BY_SEGMENT]
     return (
-        tuple(sorted((name, getattr(case, name)) for name in plain)),
-        tuple(getattr(case, name) is None for name in NUMBERS),
+        _plain(case, {*NUMBERS, *BY_SEGMENT, *PARTS}, NUMBERS),
+        *(_plain(getattr(case, part), {*names}, names) for part, names in PLAIN.items()),
         tuple("array" if np.ndim(value) else value for value in varies),
-        frozenset(vars(case.section)),
+        frozenset(case.section.properties),
     )
+
+
+def _plain(part: Any, without: set[str], numbers: Sequence[str]) -> Hashable:
+    """Return the values of a part but for its numbers, and which of those there are."""
+    same = tuple(getattr(part, f.name) for f in fields(part) if f.name not in without)
+    return same, tuple(getattr(part, name) is None for name in numbers)
 
 
 def size(case: MemberCase) -> tuple[int, int, int]:
@@ -62,8 +70,8 @@ def stacked(cases: Sequence[MemberCase]) -> MemberCase:
         return found
 
     section = SectionAxis({
-        name: numbers([np.ravel(getattr(case.section, name))[0] for case in cases])
-        for name in vars(first.section)
+        name: numbers([case.section.properties[name] for case in cases])
+        for name in first.section.properties
     })  # fmt: skip
     # The last station stands for those beyond it, as the end of the member.
     forces = {
@@ -88,6 +96,13 @@ def stacked(cases: Sequence[MemberCase]) -> MemberCase:
     for name in NUMBERS:
         if getattr(first, name) is not None:
             own[name] = numbers([getattr(case, name) for case in cases])
+    for part, names in PLAIN.items():
+        of = getattr(first, part)
+        known = [name for name in names if getattr(of, name) is not None]
+        own[part] = replace(of, **{
+            name: numbers([getattr(getattr(case, part), name) for case in cases])
+            for name in known
+        })  # fmt: skip
     for name in BY_SEGMENT:
         if np.ndim(getattr(first, name)):
             own[name] = padded([getattr(case, name)[0] for case in cases], C, G)

@@ -17,7 +17,13 @@ from welbric.members.resolve import resolve
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import USUAL
 from welbric.standards import standard as standard_of
-from welbric.standards.case import MemberCase, Segments, Stiffening, uniform_effects
+from welbric.standards.case import (
+    BucklingLengths,
+    MemberCase,
+    Segments,
+    Stiffening,
+    uniform_effects,
+)
 from welbric.standards.standard import Standard
 from welbric.steels import Steel
 from welbric.steels import steel as steel_of
@@ -188,7 +194,7 @@ def curves_of_member(
     elif of == "compression":
         case = result.case
         compression = max(-float(result.forces.N.min(initial=0.0)), 0.0)
-        length = float(np.max(case.K_minor * case.length_minor))
+        length = float(np.max(case.buckling.effective("minor")))
         if compression > 0:
             wanted = [(length, compression, mark)]
     elif member.stiffeners is not None and result.forces.combinations:
@@ -213,7 +219,7 @@ def curves_of_member(
 def _case(section: Section, grade: Steel, method: str, **fields: Any) -> MemberCase:
     band = grade.strengths(section.thickest, section.shape)
     axis = SectionAxis({k: np.array([[[v]]]) for k, v in section.properties.items()})
-    usual: dict[str, Any] = dict.fromkeys(("length_major", "length_minor", "length_torsion"), 1.0)
+    usual: dict[str, Any] = {"buckling": BucklingLengths(1.0, 1.0, 1.0)}
     usual["segments"] = Segments(unbraced=np.zeros(1))
     return MemberCase(
         section=axis, shape=section.shape, Fy=band.Fy, Fu=band.Fu, method=method,
@@ -237,8 +243,8 @@ def _over_length(
             "moment_shape": moment_shape,
         }
     else:
-        names = ("length_major", "length_minor", "length_torsion", "length")
-        fields = dict.fromkeys(names, lengths[None, None, :])
+        along = lengths[None, None, :]
+        fields = {"buckling": BucklingLengths(along, along, along), "length": along}
     case = _case(section, grade, method, **fields)
     with np.errstate(all="ignore"):
         found = np.asarray(code.available[of](case), dtype=float)

@@ -28,7 +28,7 @@ from welbric.inputs.schedules import (
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import USUAL
 from welbric.standards import standard as standard_of
-from welbric.standards.case import MemberCase, Segments, uniform_effects
+from welbric.standards.case import BucklingLengths, Ends, MemberCase, Segments, uniform_effects
 from welbric.standards.standard import Standard
 
 if TYPE_CHECKING:
@@ -265,14 +265,15 @@ def _case(
         method=method,
         effects=effects,
         segments=Segments(unbraced=v["unbraced_length"], top=v["moment_major"] >= 0),
-        length_major=v["major_length"],
-        length_minor=v["minor_length"],
-        length_torsion=v["torsional_length"],
-        K_major=v["major_K"],
-        K_minor=v["minor_K"],
-        K_torsion=v["torsional_K"],
-        net_area=v["net_area"] if ends else None,
-        shear_lag=v["shear_lag"] if ends else None,
+        buckling=BucklingLengths(
+            length_major=v["major_length"],
+            length_minor=v["minor_length"],
+            length_torsion=v["torsional_length"],
+            K_major=v["major_K"],
+            K_minor=v["minor_K"],
+            K_torsion=v["torsional_K"],
+        ),
+        ends=Ends(net_area=v["net_area"], shear_lag=v["shear_lag"]) if ends else Ends(),
         moment_shape=v["moment_shape"],
         second_order_included=second_order == "included",
         length=v["whole_length"],

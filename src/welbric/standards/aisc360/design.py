@@ -137,19 +137,19 @@ def pick(mask: Any, yes: Any, no: Any) -> Any:
 @once_per_case
 def effective_length_major(case: MemberCase) -> Any:
     """Return Lcx."""
-    return e3.effective_length(case.K_major, case.length_major)
+    return e3.effective_length(case.buckling.K_major, case.buckling.length_major)
 
 
 @once_per_case
 def effective_length_minor(case: MemberCase) -> Any:
     """Return Lcy."""
-    return e3.effective_length(case.K_minor, case.length_minor)
+    return e3.effective_length(case.buckling.K_minor, case.buckling.length_minor)
 
 
 @once_per_case
 def effective_length_torsion(case: MemberCase) -> Any:
     """Return Lcz."""
-    return e3.effective_length(case.K_torsion, case.length_torsion)
+    return e3.effective_length(case.buckling.K_torsion, case.buckling.length_torsion)
 
 
 @once_per_case

@@ -57,12 +57,12 @@ def tension_yielding(case: MemberCase) -> Check:
 def tension_rupture(case: MemberCase) -> Check:
     """D2(b)."""
     required = given(GLOSSARY, "Pr", demand(case).tension, "largest tension of the segment")
-    if case.pin is not None or case.eyebar is not None:  # D5 and D6 take its place
+    if case.ends.pin is not None or case.ends.eyebar is not None:  # D5 and D6 take its place
         return Check("tensile rupture", "D2(b)", required, None, 0.0, "force", "tension")
     reason = "the net area and the shear lag factor U of the connection are not given"
-    if case.connection is not None:
+    if case.ends.connection is not None:
         reason = "Table D3.1 has none for this, or so few bolts: give eccentricity and length"
-        if case.connection.slot is not None:
+        if case.ends.connection.slot is not None:
             reason = "Table D3.1: a tube is joined to its plate over at least its own depth"
     if tension.net_area(case) is None or tension.shear_lag_factor(case) is None:
         return uncovered("tensile rupture", "D2(b)", required, "force", "tension", reason)

@@ -41,8 +41,8 @@ def connectors_missing(case: MemberCase, least_radius: Any, what: str) -> tuple[
     if case.connectors is None:
         return np.asarray(True), f"the connectors of the two {what}s are not given"
     s = case.section
-    major = case.K_major * case.length_major / s.r_major
-    minor = case.K_minor * case.length_minor / s.r_minor
+    major = case.buckling.effective("major") / s.r_major
+    minor = case.buckling.effective("minor") / s.r_minor
     slenderest = np.maximum(major, minor)
     apart = case.connectors / least_radius > FARTHEST * slenderest
     return np.asarray(apart), f"E6.2: one {what} between connectors is too slender for the pair"

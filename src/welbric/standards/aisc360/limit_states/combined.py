@@ -84,10 +84,10 @@ def _multiplied(case: MemberCase, axis: str, M: Any) -> Any:
     if case.reduced_stiffness:
         Pns = given(GLOSSARY, "Pns", squash_load(case), "Fy on the effective area (E7)")
         I = c2.softened(alpha, d.compression, Pns, I)
-    if case.sways_major if major else case.sways_minor:
+    if case.buckling.sways_major if major else case.buckling.sways_minor:
         Lc1 = effective_length_major(case) if major else effective_length_minor(case)
         return appendix_8.second_order_sway_moment(E, I, Lc1, d.compression, M, alpha)
-    Lc1 = case.length_major if major else case.length_minor
+    Lc1 = case.buckling.length_major if major else case.buckling.length_minor
     given(GLOSSARY, "Lc1", Lc1, f"unbraced length, {axis} axis, ends held in position")
     loaded, ratio = _moments_between_ends(case, major)
     if loaded:
@@ -189,7 +189,10 @@ def _separate_planes(case: MemberCase, Pr: Any, Mrx: Any, Mry: Any, Mcy: Any, H1
     with_Cb_1 = flexure(case, i_bending.nominal_lateral_torsional(case, 1.0))
     out = h1_h2.interaction_out_of_plane(Pr, minor_buckling_strength(case), Mrx, Cb, with_Cb_1)
     compact = i_shapes.flange_slenderness(case) <= i_bending.flange_limits(case)[0]
-    short = case.K_torsion * case.length_torsion <= case.K_minor * case.length_minor
+    short = (
+        case.buckling.K_torsion * case.buckling.length_torsion
+        <= case.buckling.K_minor * case.buckling.length_minor
+    )
     one_plane = holds(h1_h2.bends_in_one_plane, Mry=Mry, Mcy=Mcy)
     applies = np.asarray(one_plane) & np.asarray(compact) & np.asarray(short)
     if np.ndim(applies) == 0 and not applies:

@@ -186,23 +186,26 @@ def constrained_strength(case: MemberCase) -> Any:
     """Return the available strength in torsional buckling about the axis held laterally (E4(d))."""
     heading("Strength in torsional buckling about the axis held laterally", "E4(d)")
     s, Lcz = case.section, effective_length_torsion(case)
-    y_a = given(GLOSSARY, "y_a", case.lateral_offset or 0.0, "given with the member")
+    y_a = given(GLOSSARY, "y_a", case.buckling.lateral_offset or 0.0, "given with the member")
     Fe = e4.constrained_axis_stress(E, s.Cw, s.I_minor, y_a, Lcz, G, s.J, s.I_major, s.A)
     return compressive_strength(case, e3.nominal_stress(case.Fy, Fe))
 
 
 def is_held_off_axis(case: MemberCase) -> Any:
     """Return where lateral restraint acts off the shear centre."""
-    return np.asarray(case.lateral_offset is not None)
+    return np.asarray(case.buckling.lateral_offset is not None)
 
 
 def torsion_is_looked_at(case: MemberCase) -> Any:
     """Return where E4 applies: built-up shapes, and a torsional length that is the longer one."""
-    if case.lateral_offset is not None:  # it turns about another axis
+    if case.buckling.lateral_offset is not None:  # it turns about another axis
         return np.asarray(False)
     if is_built_up(case):
         return np.asarray(True)
-    return np.asarray(case.K_torsion * case.length_torsion > case.K_minor * case.length_minor)
+    return np.asarray(
+        case.buckling.K_torsion * case.buckling.length_torsion
+        > case.buckling.K_minor * case.buckling.length_minor
+    )
 
 
 # About the minor axis

@@ -61,7 +61,7 @@ def bearing(case: MemberCase) -> Any:
 
 
 def _pin(case: MemberCase) -> PinnedEnd:
-    return case.pin or PinnedEnd(np.nan, np.nan, np.nan, np.nan)
+    return case.ends.pin or PinnedEnd(np.nan, np.nan, np.nan, np.nan)
 
 
 BEARING = "pin, bearing"
@@ -98,7 +98,7 @@ def _of_pin(name: str) -> Any:
             Pr, words = np.maximum(Pr, demand(case).compression), "largest axial force"
             Pr = Pr if np.ndim(Pr) else float(Pr)
         Pr = given(GLOSSARY, "Pr", Pr, words)
-        if case.pin is None:
+        if case.ends.pin is None:
             return Check(name, clause, Pr, None, 0.0, "force", "tension")
         Pc = strength(case)
         outside = np.asarray(_out_of_proportion(case)) & (np.asarray(Pr) > 0)
@@ -110,7 +110,7 @@ def _of_pin(name: str) -> Any:
 
 def eyebar(case: MemberCase) -> Check:
     """D6: its strength is that of its body; its proportions must be kept."""
-    Pr, head, s = demand(case).tension, case.eyebar, case.section
+    Pr, head, s = demand(case).tension, case.ends.eyebar, case.section
     name, clause = "eyebar", "D6"
     if head is None:
         return Check(name, clause, Pr, None, 0.0, "force", "tension")

@@ -111,7 +111,7 @@ def tensile_strength(case: MemberCase) -> Any:
     Pc = tension_yielding_strength(case)
     if tension.net_area(case) is not None and tension.shear_lag_factor(case) is not None:
         Pc = np.minimum(Pc, tension_rupture_strength(case))
-    if case.pin is not None:
+    if case.ends.pin is not None:
         Pc = np.minimum(Pc, pins.lowest(case))
     return Pc
 
@@ -168,7 +168,7 @@ def compressive_strength(case: MemberCase) -> Any:
 
 def compression_not_covered(of: Family, case: MemberCase) -> tuple[Any, str]:
     """Return where compression is outside, and why."""
-    if case.lateral_offset is not None and not of.compressive:
+    if case.buckling.lateral_offset is not None and not of.compressive:
         why = "restraint off the shear centre is covered for I-shapes with equal flanges (E4(d))"
         return np.asarray(True), why
     return (np.asarray(False), "") if of.uncompressed is None else of.uncompressed(case)

@@ -18,9 +18,9 @@ FEWEST = {"flange": 3, "web": 4, "leg": 3}  # bolts in a line, Table D3.1 cases 
 @once_per_case
 def net_area(case: MemberCase) -> Any:
     """Return An, or None where nothing is said of it."""
-    joined = case.connection
-    if case.net_area is not None:
-        return given(GLOSSARY, "An", case.net_area, "given with the member's connection")
+    joined = case.ends.connection
+    if case.ends.net_area is not None:
+        return given(GLOSSARY, "An", case.ends.net_area, "given with the member's connection")
     if joined is None:
         return None
     if joined.transverse_welds:
@@ -40,9 +40,9 @@ def net_area(case: MemberCase) -> Any:
 @once_per_case
 def shear_lag_factor(case: MemberCase) -> Any:
     """Return U, or None where nothing is said of it."""
-    joined = case.connection
-    if case.shear_lag is not None:
-        return given(GLOSSARY, "U_l", case.shear_lag, "given with the member's connection")
+    joined = case.ends.connection
+    if case.ends.shear_lag is not None:
+        return given(GLOSSARY, "U_l", case.ends.shear_lag, "given with the member's connection")
     if joined is None:
         return None
     if joined.through == "all":
@@ -66,7 +66,7 @@ def shear_lag_factor(case: MemberCase) -> Any:
 
 def _by_element(case: MemberCase) -> Any:
     """Return U by the element that is joined, or None where the table has none."""
-    joined, s = case.connection, case.section
+    joined, s = case.ends.connection, case.section
     if joined is None or joined.through is None or joined.through == "all":
         return None
     bolts = joined.bolts_in_line or 0
@@ -85,7 +85,7 @@ def _by_element(case: MemberCase) -> Any:
 def _element(case: MemberCase) -> tuple[Any, Any, Any]:
     """Return how many elements transverse welds join, their width and thickness."""
     s, words = case.section, case.shape.split()
-    through = case.connection.through if case.connection else None
+    through = case.ends.connection.through if case.ends.connection else None
     if through == "leg":  # which of the two is not said: the shorter
         return 2 if "double" in words else 1, np.minimum(s.d, s.b), s.t
     columns = _columns(s)
