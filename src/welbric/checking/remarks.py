@@ -332,12 +332,8 @@ def warnings(
         advice = code.slenderness[sense]
         of = case.buckling
         slenderness = max(
-            (case.buckling.K_major if factor else 1.0)
-            * case.buckling.length_major
-            / section.r_major,
-            (case.buckling.K_minor if factor else 1.0)
-            * case.buckling.length_minor
-            / section.r_minor,
+            (of.effective("major") if factor else of.length_major) / section.r_major,
+            (of.effective("minor") if factor else of.length_minor) / section.r_minor,
         )
         if acts and slenderness > advice.most:
             found.append(

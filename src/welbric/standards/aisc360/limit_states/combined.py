@@ -189,10 +189,7 @@ def _separate_planes(case: MemberCase, Pr: Any, Mrx: Any, Mry: Any, Mcy: Any, H1
     with_Cb_1 = flexure(case, i_bending.nominal_lateral_torsional(case, 1.0))
     out = h1_h2.interaction_out_of_plane(Pr, minor_buckling_strength(case), Mrx, Cb, with_Cb_1)
     compact = i_shapes.flange_slenderness(case) <= i_bending.flange_limits(case)[0]
-    short = (
-        case.buckling.K_torsion * case.buckling.length_torsion
-        <= case.buckling.K_minor * case.buckling.length_minor
-    )
+    short = case.buckling.effective("torsion") <= case.buckling.effective("minor")
     one_plane = holds(h1_h2.bends_in_one_plane, Mry=Mry, Mcy=Mcy)
     applies = np.asarray(one_plane) & np.asarray(compact) & np.asarray(short)
     if np.ndim(applies) == 0 and not applies:

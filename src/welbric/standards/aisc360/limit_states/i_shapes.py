@@ -202,10 +202,7 @@ def torsion_is_looked_at(case: MemberCase) -> Any:
         return np.asarray(False)
     if is_built_up(case):
         return np.asarray(True)
-    return np.asarray(
-        case.buckling.K_torsion * case.buckling.length_torsion
-        > case.buckling.K_minor * case.buckling.length_minor
-    )
+    return np.asarray(case.buckling.effective("torsion") > case.buckling.effective("minor"))
 
 
 # About the minor axis
