@@ -129,7 +129,7 @@ def test_commands_with_a_catalogue(tmp_path):
     found = run(main, ["sections", "--catalogue", str(path), "Y400", "IPE400", "--json"])
     own, listed = json.loads(found.output)
     assert own["A (in²)"] == pytest.approx(listed["A (in²)"], rel=0.002)
-    built = run(main, ["sections", "W16X40 with a 200 x 12 mm plate on the bottom flange"])
+    built = run(main, ["sections", "W18X46 with a 180 x 15 mm plate on the bottom flange"])
     assert "monosymmetry constant, major axis" in built.output
     drawn = tmp_path / "built.svg"
     for name in ("2 L4X3X1/4 long legs back to back", "HSS6X6X1/4", "C12X20.7", "W21X62 with a "

@@ -165,7 +165,7 @@ def test_what_is_no_outline(ring, words):
 
 PLATED = [
     "W16X31", "S12X31.8", "C12X20.7", "WT6X20", "L6X4X1/2", "2L4X3X3/8LLBB", "HSS8X6X3/8",
-    "W16X40 with a 200 x 12 mm plate on the bottom flange",
+    "W18X46 with a 180 x 15 mm plate on the bottom flange",
 ]  # fmt: skip
 OWN = {
     "welded I": {"d": 500, "bf": 200, "tw": 8, "tf": 16},

@@ -282,8 +282,8 @@ def test_unknown_shapes_and_sizes():
 @pytest.mark.parametrize(
     ("words", "shape", "parts"),
     [
-        ("W16X40 with a 200 x 12 mm plate on the bottom flange", "plated I",
-         lambda: wb.section("W16X40").A + 2400),
+        ("W18X46 with a 180 x 15 mm plate on the bottom flange", "plated I",
+         lambda: wb.section("W18X46").A + 2700),
         ("w16x40 with an 8 in x 1/2 in plate on both flanges", "plated I",
          lambda: wb.section("W16X40").A + 2 * 4 * 645.16),
         ("W21X62 with a C12X20.7 cap", "capped I",

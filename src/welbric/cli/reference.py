@@ -41,7 +41,7 @@ def sections(
     """List the catalogues, or what is WANTED of them.
 
     WANTED is the beginning of a name (W12), one name (all its properties), several names (side by
-    side), a section built of others ("W16X40 with a 200 x 12 mm plate on the bottom flange"), or a
+    side), a section built of others ("W18X46 with a 180 x 15 mm plate on the bottom flange"), or a
     wish:
 
         welbric sections "W or HEA, depth at most 360 mm, mass under 60 kg/m, sorted by mass"

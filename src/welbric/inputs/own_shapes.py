@@ -143,7 +143,7 @@ def read_section(value: Any, info: ValidationInfo) -> Section:
 
 
 _MEANING = (
-    "a section by name, by words such as 'W16X40 with a 200 x 12 mm plate on the bottom flange', "
+    "a section by name, by words such as 'W18X46 with a 180 x 15 mm plate on the bottom flange', "
     "or by its dimensions"
 )
 SectionChoice = Annotated[Section, ReadOnItsOwn(read_section, _MEANING, OwnShape, OwnOutline)]

@@ -32,8 +32,8 @@ def plated(base: Section, top: Plate | None = None, bottom: Plate | None = None)
     Examples
     --------
     >>> from welbric.sections import section
-    >>> plated(section("W16X40"), bottom=(200.0, 12.0)).name
-    'W16X40 + 200 × 12 mm bottom plate'
+    >>> plated(section("W18X46"), bottom=(180.0, 15.0)).name
+    'W18X46 + 180 × 15 mm bottom plate'
     """
     _require_i(base)
     sizes = {name: base.properties[name] for name in _I_SIZES}
@@ -132,7 +132,7 @@ _PAIR = re.compile(
     re.IGNORECASE,
 )
 SUCH_AS = (
-    "'W16X40 with a 200 x 12 mm plate on the bottom flange', 'W21X62 with a C12X20.7 cap', "
+    "'W18X46 with a 180 x 15 mm plate on the bottom flange', 'W21X62 with a C12X20.7 cap', "
     "'2 C10X20 back to back, 10 mm apart'"
 )
 
