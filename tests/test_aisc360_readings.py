@@ -185,7 +185,7 @@ def test_uniform_moment_has_cb_1_in_either_sense(turned):
     """Between forks the eigenvalue is the uniform moment's own, whichever flange it presses."""
     moments = ["-100 kip ft"] * 2 if not turned else ["100 kip ft"] * 2
     member = wb.Member(
-        mark="C", section=UNLIKE, steel="A992", span="45 ft", self_weight=False,
+        mark="C", section=UNLIKE, steel="A572 Gr 50", span="45 ft", self_weight=False,
         design={"Cb": "eigenvalue"}, loads=[{"case": "dead", "end_moments": moments}],
     )  # fmt: skip
     job = wb.Job(members=[member])

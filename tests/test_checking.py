@@ -355,3 +355,27 @@ def test_the_thickness_band_is_said():
     assert any("Fy = 50.04 ksi" in note and "0.748 in" in note for note in thick.notes)
     with pytest.raises(wb.InputError, match="S460N has no strengths for a thickness of 124.7 mm"):
         wb.resolve(beam(section="W14X730", steel="S460N"))
+
+
+@pytest.mark.parametrize(
+    ("section", "grade"),
+    [
+        ("W18X50", "A992"), ("WT6X20", "A992"), ("C12X20.7", "A36"), ("HP14X102", "A572 Gr 50"),
+        ("HSS6X6X1/4", "A500 Gr C"), ("Pipe4STD", "A53 Gr B"), ("IPE300", "S355"),
+        ("W18X46 with a 180 x 15 mm plate on the bottom flange", "A992"),
+    ],
+)  # fmt: skip
+def test_a_steel_is_never_taken_in_silence(section, grade):
+    taken = result(beam(section=section))
+    assert str(taken.member.steel) == grade
+    words = f"no steel is given: {grade} is taken, as is usual for "
+    assert any(warning.startswith(words) for warning in taken.warnings)
+    given = result(beam(section=section, steel=grade))
+    assert not any("no steel is given" in note for note in given.notes)
+    assert given.utilisation == taken.utilisation
+
+
+def test_a_grade_is_refused_where_it_is_not_made():
+    words = "A992 is a steel of rolled sections, not of a rectangular tube"
+    with pytest.raises(wb.InputError, match=rf"member 1 \(B\), steel: {words}"):
+        result(beam(section="HSS6X6X1/4", steel="A992"))

@@ -44,7 +44,7 @@ def test_an_i_shape_buckles_as_the_closed_form_says():
 
 def member(**fields):
     given = {
-        "mark": "Z", "span": "2 m", "self_weight": False, "section": {
+        "mark": "Z", "span": "2 m", "steel": "A572", "self_weight": False, "section": {
             "shape": "outline", "thickest": "10 mm", "stocky": True,
             "points": [[f"{x} mm", f"{y} mm"] for x, y in Z],
         },

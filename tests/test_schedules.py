@@ -12,10 +12,12 @@ from openpyxl import Workbook, load_workbook
 import welbric as wb
 from cases import KIP
 from welbric.cli import main
+from welbric.documents.terminal import as_text
 from welbric.files.jobs import MEMBERS, demo_text
 from welbric.files.schedules import csv_cells, load_schedule
 from welbric.inputs.schedules import read_schedule
 from welbric.studies.schedule_checks import check_schedule, size_schedule
+from welbric.studies.schedule_shown import schedule_document
 
 HEADS = (
     "mark,section,steel,length (ft),unbraced_length (ft),compression (kip),tension (kip),"
@@ -129,6 +131,24 @@ def test_bad_rows_are_named_and_the_rest_done(line, words):
     assert [v.status for v in done.verdicts] == ["ok"]
     assert not done.ok
     assert [r["status"] for r in done.records()] == ["not read", "ok"]
+
+
+def test_rows_without_a_steel_take_the_usual_one_and_say_so():
+    given = read(
+        "mark,section,length (ft),compression (kip)\nC1,W12X40,12,50\nC2,HSS6X6X1/4,12,9\n"
+    )
+    done = check_schedule(given)
+    named = read(
+        "mark,section,steel,length (ft),compression (kip)\n"
+        "C1,W12X40,A992,12,50\nC2,HSS6X6X1/4,A500 Gr C,12,9\n"
+    )
+    values = [v.utilisation for v in check_schedule(named).verdicts]
+    assert [v.utilisation for v in done.verdicts] == values
+    said = as_text(schedule_document(done, True))
+    assert "2 rows name no steel" in said
+    assert "(A992 in 1, A500 Gr C in 1)" in " ".join(said.split())
+    refused = read("mark,section,steel,length (ft),compression (kip)\nC2,HSS6X6X1/4,A992,12,9\n")
+    assert "A992 is a steel of rolled sections" in refused.problems[0]
 
 
 def test_torsion_needs_its_length():

@@ -268,8 +268,8 @@ def test_table_and_section_have_the_same_names():
 @pytest.mark.parametrize(
     ("grade", "thickness", "shape", "Fy", "Fu", "unit"),
     [
-        ("A992", 25, "", 50, 65, "ksi"), ("a36", 25, "", 36, 58, "ksi"),
-        ("A572 Grade 50", 25, "", 50, 65, "ksi"), ("A913 Gr. 65", 25, "", 65, 80, "ksi"),
+        ("A992", 25, "rolled I", 50, 65, "ksi"), ("a36", 25, "", 36, 58, "ksi"),
+        ("A572 Grade 50", 25, "", 50, 65, "ksi"), ("A913 Gr. 65", 25, "tee", 65, 80, "ksi"),
         ("A500 Grade C", 12, "round tube", 46, 62, "ksi"),
         ("A500 Gr C", 12, "rectangular tube", 50, 62, "ksi"),
         ("A588", 101.6, "", 50, 70, "ksi"), ("A588", 101.7, "", 46, 67, "ksi"),

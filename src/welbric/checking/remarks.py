@@ -40,6 +40,13 @@ def _never_in_compression(member: DesignMember, forces: MemberForces) -> list[st
     return found
 
 
+def _steel_taken(member: DesignMember) -> list[str]:
+    """Return which steel was taken where none is given."""
+    if member.said.steel is not None:
+        return []
+    return [f"no steel is given: {member.steel} is taken, as is usual for {member.section.name}"]
+
+
 def _off_centre(member: DesignMember) -> list[str]:
     """Return where loads in the plane of the web would twist the member."""
     section = member.section
@@ -215,10 +222,10 @@ def notes(
             "; ".join(lengths) + "; each is checked with the largest effects of the segments it is "
             "in, and with the whole buckling lengths"
         )
-    if len(member.said.steel.bands_of(member.section.shape)) > 1:
+    if len(member.steel.bands_of(member.section.shape)) > 1:
         thickest = show.show(member.section.thickest, "dimension")
         Fy, Fu = (show.show(value, "stress") for value in (case.Fy, case.Fu))
-        words = f"{member.said.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}"
+        words = f"{member.steel}: Fy = {Fy} and Fu = {Fu} for a thickness of {thickest}"
         web = member.web_strengths
         if web is not None and web.Fy != case.Fy and member.said.web_steel is None:
             thickness = show.show(member.section.tw, "dimension")
@@ -315,7 +322,8 @@ def warnings(
     show, section = job.display, member.section
     bent = np.any(forces.M_major)
     squeezed = np.any(forces.N < 0)
-    found = _without_effect(job, member) + _towards_free_ends(job, member)
+    found = _steel_taken(member)
+    found += _without_effect(job, member) + _towards_free_ends(job, member)
     for part in parts:
         hold = getattr(member.said.restraint, part.flange, None)
         length = part.unbraced

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 
 from welbric.checking.verdicts import OK, OUTSIDE, OVER, badness
 from welbric.effects.forces import LoadCases, MemberForces
+from welbric.effects.support_forces import SupportForces, support_forces
 from welbric.members.design_member import DesignMember
 from welbric.members.segments import Segment
 from welbric.sections.table import Section
@@ -172,14 +173,23 @@ class MemberResult:
         found = {row.status for row in self.rows} or {OUTSIDE}
         return OVER if OVER in found else OUTSIDE if OUTSIDE in found else OK
 
+    def support_forces(self) -> list[SupportForces]:
+        """Return what goes to the supports and the forces at the ends, by case and combination.
+
+        Empty where the forces were given.
+        """
+        if self.cases is None:
+            return []
+        return support_forces(self.member, self.cases, self.forces)
+
     def reactions(self) -> dict[str, tuple[float, float]]:
         """Return the smallest and largest upward reaction at each support, N.
 
         Over all strength combinations, across the major axis; empty where the forces were given.
         """
-        if self.cases is None or not self.forces.combinations:
+        if self.cases is None or self.forces.reactions is None or not self.forces.combinations:
             return {}
-        R = self.cases.factors(self.forces.combinations) @ self.cases.major.reactions
+        R = self.forces.reactions["major"]
         low, high = R.min(axis=0), R.max(axis=0)
         count = len(self.cases.major.places)
         names = ["start", *(f"support {i}" for i in range(2, count)), "end"]

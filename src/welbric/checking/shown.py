@@ -323,7 +323,7 @@ def working_document(job: Job, result: MemberResult, parts: Sequence[Part]) -> D
     show, member = job.display, result.member
     code = job.code_of(member.said)
     by = f"{code.id} {job.method_of(member.said)}"
-    title = f"{member.mark}: {member.section_names}, {member.said.steel}, {by}"
+    title = f"{member.mark}: {member.section_names}, {member.steel}, {by}"
     blocks: list[Block] = [Title(title), Pairs(givens(result, show)), Notes(result.notes)]
     for number, part in enumerate(parts, 1):
         row = part.row

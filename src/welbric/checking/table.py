@@ -10,7 +10,7 @@ import numpy as np
 
 from welbric.checking.results import MemberResult, Part, Row
 from welbric.checking.verdicts import OK, OUTSIDE, OVER, sortable
-from welbric.documents.blocks import Document
+from welbric.documents.blocks import Document, paragraph
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.job import Job
 from welbric.units import DisplayUnits
@@ -97,7 +97,12 @@ class CheckTable:
         """Return the table as blocks, with every check where ``details`` are wanted."""
         from welbric.checking.shown import check_document
 
-        return check_document(self.job, self.results, self.summary(), details)
+        document = [*check_document(self.job, self.results, self.summary(), details)]
+        if details:
+            from welbric.checking.supports_shown import supports_document
+
+            document += [paragraph(), *supports_document(self.job, self.results)]
+        return document
 
     def __len__(self) -> int:
         return len(self.results)
@@ -168,6 +173,13 @@ class CheckTable:
 
         return frame(records(self))
 
+    def support_frame(self) -> pandas.DataFrame:
+        """Return the reactions and end forces by case and combination, as a pandas frame."""
+        from welbric.checking.supports_shown import support_records
+        from welbric.documents.records import frame
+
+        return frame(support_records(self.job, self.results))
+
     def _repr_html_(self) -> str:
         from welbric.checking.shown import check_summary
         from welbric.documents.html import as_html
@@ -227,7 +239,7 @@ def records(table: CheckTable) -> list[dict[str, Any]]:
                     "section": row.stretch.section.name
                     if row.stretch
                     else result.member.section_names,
-                    "steel": str(result.member.said.steel),
+                    "steel": str(result.member.steel),
                     "id": row.id,
                     "check": row.name,
                     "clause": row.clause,

@@ -15,7 +15,14 @@ from welbric import __version__
 from welbric.cli import choosing, members, reference, schedules
 
 COMMANDS = (
-    *(members.demo, members.check, members.explain, members.segments, members.draw),
+    *(
+        members.demo,
+        members.check,
+        members.reactions,
+        members.explain,
+        members.segments,
+        members.draw,
+    ),
     *(choosing.size, choosing.reserve, choosing.compare, choosing.curve),
     schedules.schedule,
     *(reference.sections, reference.reconcile, reference.scope, reference.schema),

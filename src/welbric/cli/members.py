@@ -99,6 +99,33 @@ def check(job: Path, details: bool, as_json: bool, as_csv: bool, against: Path |
     sys.exit(0 if table.ok else OVER_OR_OUTSIDE)
 
 
+@click.command(short_help="What goes to the supports, and the forces at the ends.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("marks", nargs=-1)
+@click.option("--json", "as_json", is_flag=True, help="Every case and combination, for machines.")
+@click.option("--csv", "as_csv", is_flag=True, help="Every case and combination, a line each.")
+@says_what_is_wrong
+def reactions(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool) -> None:
+    """Show the reactions and end forces of members of JOB, unfactored by case and factored.
+
+    For the foundation and the connections; of all members where no MARKS are named.
+    """
+    from welbric.checking.check import check as check_job
+    from welbric.checking.check import check_one
+    from welbric.checking.supports_shown import support_records, supports_document
+    from welbric.documents.records import as_csv as write_csv
+    from welbric.files.jobs import load_job
+
+    whole = load_job(job)
+    results = [check_one(whole, mark)[mark] for mark in marks] if marks else [*check_job(whole)]
+    if as_json:
+        print_json(support_records(whole, results))
+    elif as_csv:
+        click.echo(write_csv(support_records(whole, results)), nl=False)
+    else:
+        put(supports_document(whole, results))
+
+
 def _say_what_is_stale(job: Path, against: Path) -> int:
     """Print which results do not stand any more; return the exit status."""
     import json

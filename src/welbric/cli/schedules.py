@@ -28,7 +28,7 @@ PATIENCE = 2_000  # rows of a schedule that take a moment
 @click.option("--utilisation", type=float, default=1.0, help="Largest utilisation when choosing.")
 @click.option("--standard", default="AISC 360-22", show_default=True)
 @click.option("--method", default="LRFD", show_default=True)
-@click.option("--steel", default="A992", show_default=True, help="Of the rows that name none.")
+@click.option("--steel", default="", help="Of rows that name none; default: as is usual for it.")
 @click.option(
     "--second-order",
     type=click.Choice(["amplified", "included"]),

@@ -140,6 +140,8 @@ class MemberForces:
         something bends it, where bending is of the second order.
     diagrams : dict of str to Diagram, optional
         The same between the stations, by the names above; where loads were analysed.
+    reactions : dict of str to array, shape (C, S), optional
+        Of the supports about each axis, N; where loads were analysed.
     """
 
     combinations: list[Combination]
@@ -153,6 +155,7 @@ class MemberForces:
     T: Array
     share: Array | None = None
     diagrams: dict[str, Diagram] | None = None
+    reactions: dict[str, Array] | None = None
 
 
 def load_cases(member: DesignMember, steel: Elasticity) -> LoadCases:
@@ -372,6 +375,10 @@ def member_forces(
         "V_minor": cases.minor.shear.combine(factors),
         "M_minor": cases.minor.moment.combine(factors),
     }
+    reactions = {
+        "major": factors @ cases.major.reactions,
+        "minor": factors @ cases.minor.reactions,
+    }
     share = None
     if cases.links is not None:
         major, minor = cases.major.combine(factors), cases.minor.combine(factors)
@@ -385,6 +392,7 @@ def member_forces(
         )
         major = major.plus(links.major.combine(of_major.forces))
         minor = minor.plus(links.minor.combine(of_minor.forces))
+        reactions = {"major": major.reactions, "minor": minor.reactions}
         bending = {
             "V_major": major.shear,
             "M_major": major.moment,
@@ -397,7 +405,9 @@ def member_forces(
     x, right = stations(cases.axial.breaks, turning, segments)
     diagrams = {"N": axial, **bending, "T": torsion}
     values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
-    return MemberForces(combinations, x, right, **values, share=share, diagrams=diagrams)
+    return MemberForces(
+        combinations, x, right, **values, share=share, diagrams=diagrams, reactions=reactions
+    )
 
 
 def _bends(result: BeamResult) -> NDArray[np.bool_]:

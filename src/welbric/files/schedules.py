@@ -15,7 +15,7 @@ LARGEST = 200 * 1024 * 1024  # bytes
 
 
 def load_schedule(
-    path: str | Path, steel: str = "A992", decimal_comma: bool = False, sheet: str | None = None
+    path: str | Path, steel: str = "", decimal_comma: bool = False, sheet: str | None = None
 ) -> Schedule:
     """Read a schedule, CSV (with commas, semicolons or tabs) or XLSX.
 
@@ -23,7 +23,7 @@ def load_schedule(
     ----------
     path : str or Path
     steel : str
-        Of the rows that name none.
+        Of the rows that name none; what is usual for their sections where there is none either.
     decimal_comma : bool
         Whether 1,5 is one and a half; of an XLSX in cells that are text.
     sheet : str, optional

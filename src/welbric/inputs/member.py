@@ -31,7 +31,6 @@ from welbric.inputs.own_shapes import SectionChoice
 from welbric.inputs.own_steels import SteelChoice
 from welbric.inputs.restraints import Brace, Buckling, Restraint, SupportAt
 from welbric.inputs.stiffeners import BearingStiffeners, ClearDistance
-from welbric.steels import steel
 
 End = Literal["pinned", "fixed", "free", "guided"]
 
@@ -85,7 +84,7 @@ class Member(Described):
     mark: Annotated[str, Field(min_length=1, max_length=40)]
     role: Role = "beam"
     section: SectionChoice
-    steel: SteelChoice = steel("A992")
+    steel: SteelChoice | None = None
     web_steel: SteelChoice | None = None
     choose: Choose | None = None
     span: Length | None = None

@@ -12,13 +12,16 @@ import math
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
+from welbric.inputs.usual_steel import usual_steel
 from welbric.sections.table import Section
+from welbric.steels import Steel
+from welbric.steels import steel as steel_by_name
 from welbric.units import KINDS, parse
 
 if TYPE_CHECKING:
@@ -61,6 +64,7 @@ class Entry:
     Fy, Fu : float
         MPa; NaN where the section is to be chosen.
     steel : str
+        The grade; empty where none is given, and what is usual for the section is taken.
     values : dict of str to float
         In internal units; what the row leaves empty is not there.
     """
@@ -110,7 +114,7 @@ class Schedule:
 
 
 def read_schedule(
-    cells: Cells, name: str, steel: str = "A992", decimal_comma: bool = False
+    cells: Cells, name: str, steel: str = "", decimal_comma: bool = False
 ) -> Schedule:
     """Read the cells of a schedule; bad rows are reported, the others stand.
 
@@ -121,7 +125,7 @@ def read_schedule(
     name : str
         The file's, for messages.
     steel : str
-        Of the rows that name none.
+        Of the rows that name none; what is usual for their sections where there is none either.
     decimal_comma : bool
         Whether 1,5 is one and a half.
 
@@ -316,7 +320,7 @@ def _entry(line: int, row: list[str], heads: list[str], readers: list[Reader], s
             Fy, Fu = band
         elif "choose" not in words:
             problems.append(Problem("is missing", "section"))
-        else:
+        elif grade:
             steel_named(grade)
     except InputError as error:
         problems += error.problems
@@ -335,17 +339,20 @@ def _section(name: str) -> Section:
 
 
 @functools.lru_cache(maxsize=1_000)
-def steel_named(name: str) -> Any:
+def steel_named(name: str) -> Steel:
     """Return a steel by its name."""
-    from welbric.steels import steel
+    return steel_by_name(name)
 
-    return steel(name)
+
+def steel_of(grade: str, section: Section) -> Steel:
+    """Return the steel of a grade, or what is usual for a section where none is given."""
+    return steel_named(grade) if grade else usual_steel(section)
 
 
 @functools.lru_cache(maxsize=50_000)
 def _strengths(grade: str, name: str) -> tuple[float, float]:
     section = _section(name)
-    band = steel_named(grade).strengths(section.thickest, section.shape)
+    band = steel_of(grade, section).strengths(section.thickest, section.shape)
     return band.Fy, band.Fu
 
 

@@ -12,8 +12,9 @@ from typing import Any, ParamSpec, TypeVar
 from welbric.analysis import beam
 from welbric.analysis.member_loads import AxialLineLoad, LineLoad, Load
 from welbric.inputs.member import Member
+from welbric.inputs.usual_steel import usual_steel
 from welbric.sections.table import Section
-from welbric.steels import Band
+from welbric.steels import Band, Steel
 
 GRAVITY = 9.80665  # N per kg, standard gravity
 SAME_PLACE = 1e-6  # of the member's length
@@ -155,9 +156,14 @@ class DesignMember:
     # What it is made of
 
     @functools.cached_property
+    def steel(self) -> Steel:
+        """Its steel: as given, or what is usual for its section."""
+        return self.said.steel or usual_steel(self.section)
+
+    @functools.cached_property
     def strengths(self) -> Band:
         """The strengths of the steel for the thickest part of the section."""
-        return self.said.steel.strengths(self.section.thickest, self.section.shape)
+        return self.steel.strengths(self.section.thickest, self.section.shape)
 
     @functools.cached_property
     def web_strengths(self) -> Band | None:
@@ -165,7 +171,7 @@ class DesignMember:
         web = self.section.properties.get("tw")
         if web is None:
             return None
-        return (self.said.web_steel or self.said.steel).strengths(web, self.section.shape)
+        return (self.said.web_steel or self.steel).strengths(web, self.section.shape)
 
     @property
     def own_weight(self) -> float:

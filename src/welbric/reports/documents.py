@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from welbric.checking.fingerprints import fingerprint
 from welbric.checking.results import SegmentRow
+from welbric.checking.supports_shown import support_records
 from welbric.checking.table import CheckTable, Explanation, records
 from welbric.documents.records import finite
 from welbric.sections.table import Section
@@ -40,7 +41,7 @@ def check_document(table: CheckTable) -> dict[str, Any]:
                 "fingerprint": fingerprint(table.job, result.member.said),
                 "standard": table.job.code_of(result.member.said).id,
                 "section": result.member.section_names,
-                "steel": str(result.member.said.steel),
+                "steel": str(result.member.steel),
                 "verdict": result.status,
                 "utilisation": result.utilisation,
                 "governing": row.name if row else None,
@@ -49,6 +50,10 @@ def check_document(table: CheckTable) -> dict[str, Any]:
                     end: [table.job.display.convert(value, "force") for value in pair]
                     for end, pair in result.reactions().items()
                 },
+                "support_forces": [
+                    {k: v for k, v in record.items() if k != "mark"}
+                    for record in support_records(table.job, [result])
+                ],
                 "notes": result.notes,
                 "warnings": result.warnings,
             }

@@ -63,7 +63,7 @@ def draw(table: CheckTable, mark: str) -> Figure:
     axes = figure.subplots(len(heights), 1, sharex=True, gridspec_kw={"height_ratios": heights})
     axes = np.atleast_1d(axes)
     row = result.governing
-    words = f"{member.mark}   {member.said.role}, {member.section_names}, {member.said.steel}"
+    words = f"{member.mark}   {member.said.role}, {member.section_names}, {member.steel}"
     if row is not None:
         words += "\n" if len(words) > 60 else "   ·   "
         words += f"utilisation {ratio(row.utilisation)} in {row.name} ({row.clause})"

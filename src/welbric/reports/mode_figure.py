@@ -102,9 +102,7 @@ def save_mode(job: Job, member: DesignMember, critical: CriticalLoad, path: str 
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     top, middle, bottom = figure.subplots(3, 1, height_ratios=[1.6, 1.3, 1.0])
-    words = (
-        f"{member.mark}   {member.section_names}, {member.said.steel}   ·   {critical.combination}"
-    )
+    words = f"{member.mark}   {member.section_names}, {member.steel}   ·   {critical.combination}"
     if np.isfinite(critical.factor):
         words += f" buckles it laterally at {digits(critical.factor)} times"
     figure.suptitle(

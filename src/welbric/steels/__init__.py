@@ -23,7 +23,8 @@ class Band:
     thickness, Fy, Fu : float
     shape : str
         The kind of shape that the strengths hold for, ``"plates"`` or ``"shapes"`` for those of
-        `PLATES` and the others; empty for every one.
+        `PLATES` and the others, ``"rolled"`` for these but hollow ones, and for rolled ones with
+        plates; empty for every one.
     """
 
     thickness: float
@@ -37,6 +38,8 @@ PLATES = frozenset(
     {"", "welded I", "unequal I", "welded box", "flat bar", "round bar", "plated I", "outline"}
 )
 
+HOLLOW = frozenset({"rectangular tube", "round tube"})
+
 
 @dataclass(frozen=True)
 class Steel:
@@ -44,7 +47,7 @@ class Steel:
 
     Examples
     --------
-    >>> steel("A992").strengths(20.0).Fy > 344
+    >>> steel("A992").strengths(20.0, "rolled I").Fy > 344
     True
     >>> steel("S355").strengths(16.0).Fy, steel("S355").strengths(16.1).Fy
     (355.0, 345.0)
@@ -58,8 +61,10 @@ class Steel:
 
     def bands_of(self, shape: str) -> list[Band]:
         """Return the bands that hold for a kind of shape, the thinnest first."""
-        made_of = "plates" if shape in PLATES else "shapes"
-        return [band for band in self.bands if band.shape in {"", shape, made_of}]
+        made_of = {"", shape, "plates" if shape in PLATES else "shapes"}
+        if shape == "plated I" or shape not in PLATES | HOLLOW:
+            made_of.add("rolled")
+        return [band for band in self.bands if band.shape in made_of]
 
     def strengths(self, thickness: float, shape: str = "") -> Band:
         """Return the strengths of a part of a section.

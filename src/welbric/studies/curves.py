@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from welbric.checking.check import check_member, segment_rows
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.job import Job
+from welbric.inputs.usual_steel import usual_steel
 from welbric.members.resolve import resolve
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import USUAL
@@ -104,7 +105,7 @@ class Curves:
 def curves(
     sections: Sequence[Section],
     of: str = "bending",
-    steel: str | Steel = "A992",
+    steel: str | Steel | None = None,
     upto: float = 12_000.0,
     moment_shape: float = 1.0,
     standard: str = USUAL,
@@ -119,7 +120,8 @@ def curves(
         Bending about the major axis over the unbraced length; compression over an effective
         length that is that of every axis; shear of the web over the clear distance between its
         stiffeners, with and without tension field action.
-    steel : str or Steel
+    steel : str or Steel, optional
+        What is usual for each section where there is none.
     upto : float, mm
         The longest length.
     moment_shape : float
@@ -149,11 +151,12 @@ def curves(
         raise InputError("name at least one section")
     if not 0 < upto < 1e6:
         raise InputError("the longest length is greater than zero, and less than 1 km")
-    grade = steel_of(steel) if isinstance(steel, str) else steel
+    given = steel_of(steel) if isinstance(steel, str) else steel
+    steels = [given or usual_steel(section) for section in sections]
     lengths = np.linspace(0.0, upto, POINTS)
     lengths[0] = NEXT_TO_NONE
     found: list[Curve] = []
-    for section in sections:
+    for section, grade in zip(sections, steels, strict=True):
         if section.shape not in code.shapes:
             raise InputError(f"the strength of a {section.shape} is not covered")
         make = _shear if of == "shear" else _over_length
@@ -164,7 +167,12 @@ def curves(
         "compression": "available compression",
         "shear": "available shear",
     }[of]
-    return Curves(of, f"{words}, {grade}, {standard} {method}", found, [])
+    return Curves(
+        of,
+        f"{words}, {' and '.join(dict.fromkeys(map(str, steels)))}, {standard} {method}",
+        found,
+        [],
+    )
 
 
 def curves_of_member(
@@ -207,7 +215,7 @@ def curves_of_member(
     found = curves(
         sections,
         of,
-        member.steel,
+        stands.steel,
         upto or longest,
         1.0,
         job.code_of(member).id,

@@ -23,7 +23,7 @@ from welbric.inputs.schedules import (
     RESULTS,
     Entry,
     Schedule,
-    steel_named,
+    steel_of,
 )
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import USUAL
@@ -384,7 +384,7 @@ def _axis_of(wish: str, shape: str, grade: str) -> tuple[SectionAxis, Array, Arr
     strengths = []
     for section in sections:
         try:
-            band = steel_named(grade).strengths(section.thickest, section.shape)
+            band = steel_of(grade, section).strengths(section.thickest, section.shape)
             strengths.append((band.Fy, band.Fu))
         except InputError:  # no strengths for such a thickness
             strengths.append((math.nan, math.nan))

@@ -7,7 +7,7 @@ import math
 from welbric.checking.shown import STYLE, VERDICT, utilisation_cell
 from welbric.checking.verdicts import OK, OUTSIDE, OVER
 from welbric.documents.blocks import Column, Document, Table, Words, paragraph
-from welbric.inputs.schedules import Entry
+from welbric.inputs.schedules import Entry, steel_of
 from welbric.studies.schedule_checks import CheckedSchedule, Verdict
 
 MOST = 25  # rows that are shown of a long schedule
@@ -52,6 +52,21 @@ def _badness(pair: tuple[Entry, Verdict]) -> tuple[int, float, int]:
     return order, 0.0 if math.isnan(value) else -value, entry.line
 
 
+def steels_taken(done: CheckedSchedule) -> str:
+    """Return which steels were taken for the rows that name none."""
+    taken: dict[str, int] = {}
+    for entry, verdict in zip(done.schedule.entries, done.verdicts, strict=True):
+        section = verdict.section or entry.section
+        if not entry.steel and section is not None:
+            name = str(steel_of(entry.steel, section))
+            taken[name] = taken.get(name, 0) + 1
+    if not taken:
+        return ""
+    rows = sum(taken.values())
+    grades = ", ".join(f"{name} in {count}" for name, count in taken.items())
+    return f".\n{rows} rows name no steel: what is usual for their sections is taken ({grades})"
+
+
 def total(done: CheckedSchedule, shown: int, every: bool) -> str:
     """Return the counts in words."""
     rows = len(done.verdicts)
@@ -64,6 +79,7 @@ def total(done: CheckedSchedule, shown: int, every: bool) -> str:
         words += f"; {done.mass / 1000:,.1f} t in all"
     if shown < rows and not every:
         words += f". The {shown} worst are shown (--all shows every row)"
+    words += steels_taken(done)
     return (
         f"{words}.\nA schedule has no deflections, no concentrated forces on webs, and no "
         "connections but the net section given."

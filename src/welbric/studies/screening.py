@@ -96,7 +96,7 @@ def _of_shape(
     known, strengths = [], []
     for section in sections:
         try:
-            band = member.said.steel.strengths(section.thickest, section.shape)
+            band = member.as_if_all(section).strengths
         except InputError:
             continue
         known.append(section)
