@@ -32,12 +32,12 @@ def supports_document(job: Job, results: Sequence[MemberResult]) -> Document:
         *(Column(f"{WORDS[name]}\n{show.labels[KIND[name]]}", right=True) for name in shown),
     ])  # fmt: skip
     for result, rows in of_each:
-        mark = result.member.mark
+        mark, before = result.member.mark, ""
         for row in rows:
             of = Words(name_of(row.of) if row.is_case else row.of, "dim" if row.is_case else "")
             cells = (_number(getattr(row, name), name, show) for name in shown)
-            grid.add(mark, row.support, of, *cells)
-            mark = ""
+            grid.add(mark, "" if row.support == before else row.support, of, *cells)
+            mark, before = "", row.support
         if rows:
             grid.rule()
     blocks: list[Block] = [grid, paragraph()]
