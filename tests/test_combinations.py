@@ -1,8 +1,15 @@
 from __future__ import annotations
 
+import csv
+import io
+import re
+
 import pytest
+from click.testing import CliRunner
 
 import welbric as wb
+from welbric.cli import main
+from welbric.files.jobs import demo_text
 from welbric.loads.combinations import Choices, parse_recipe, service, strength
 
 ASCE = "ASCE 7-22"
@@ -266,3 +273,24 @@ def test_a_pattern_counts_in_the_height_of_loads():
     assert wb.lateral_buckling(job, member.mark, "1L (live on span 1)").factor == pytest.approx(
         of_one, rel=1e-6
     )
+
+
+def test_the_combinations_as_a_table(tmp_path):
+    """Every factor of each, what it is for, and how many members it acts on."""
+    job = tmp_path / "saltmarsh.toml"
+    job.write_text(demo_text(), "utf-8")
+
+    def run(*words):
+        result = CliRunner().invoke(main, ["combinations", str(job), *words])
+        assert result.exit_code == 0, result.output
+        return result.output
+
+    text = run()
+    assert re.search(r"1\.2D − W \+ 0\.3S +1\.2 +– +– +0\.3 +−1 +2\.3\.1\(4\)", text)
+    assert "of deflection, live" in text
+    assert all(len(line) <= 100 for line in text.splitlines())
+    rows = list(csv.DictReader(io.StringIO(run("VB1", "--csv"))))
+    (one,) = (row for row in rows if row["combination"] == "1.2D + W + L")
+    assert (float(one["D"]), float(one["L"]), float(one["W"])) == (1.2, 1.0, 1.0)
+    assert (one["for"], one["members"], one["clause"]) == ("strength", "VB1", "2.3.1(4)")
+    assert {row["for"] for row in rows} == {"strength", "deflection, live", "deflection, wind"}

@@ -193,6 +193,7 @@ def _deflection_row(
         kind="dimension",
         combination=combinations[c].name,
         place=float(x[i]),
+        remark=f"L/{span / largest:.0f}",
         at=(c, -1),
         again=functools.partial(limit_ratio, limit, largest, span),
     )

@@ -40,6 +40,8 @@ class Row:
     segment : Segment or None
     reason : str
         Why it is outside.
+    remark : str
+        What belongs to the numbers, such as the share of the span.
     at : tuple of int
         Combination and segment, as numbers.
     stretch : Stretch, optional
@@ -61,6 +63,7 @@ class Row:
     place: float = 0.0
     segment: Segment | None = None
     reason: str = ""
+    remark: str = ""
     at: tuple[int, int] = (-1, -1)
     stretch: Stretch | None = field(default=None, compare=False, repr=False)
     again: Callable[[], object] | None = field(default=None, compare=False, repr=False)

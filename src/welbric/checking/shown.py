@@ -88,13 +88,21 @@ def _member_row(result: MemberResult, show: DisplayUnits) -> tuple[Cell, ...]:
     )
 
 
+def _numbers(row: Row, show: DisplayUnits) -> str:
+    """Return the deflection and its limit, of a row that is about one."""
+    if row.kind != "dimension" or row.demand is None or row.capacity is None:
+        return ""
+    deflection, limit = (show.show(value, row.kind, 3) for value in (row.demand, row.capacity))
+    return f": {deflection} of {limit}, {row.remark}"
+
+
 def _check_row(row: Row, show: DisplayUnits) -> tuple[Cell, ...]:
     return (
         "",
         "",
         utilisation_cell(row.utilisation, STYLE[row.status]),
         Words(VERDICT[row.status], STYLE[row.status] or "dim"),
-        Words(row.name, "dim"),
+        Words(f"{row.name}{_numbers(row, show)}", "dim"),
         Words(row.clause, "dim"),
         Words(row.combination, "dim"),
         Words(place(row, show) if row.status != OUTSIDE else "", "dim"),

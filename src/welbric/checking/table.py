@@ -252,6 +252,7 @@ def records(table: CheckTable) -> list[dict[str, Any]]:
                     "combination": row.combination,
                     "place": show.convert(row.place, "length"),
                     "place_unit": show.labels["length"],
+                    "remark": row.remark,
                     "reason": row.reason,
                 }
             )

@@ -19,6 +19,8 @@ COMMANDS = (
         members.demo,
         members.check,
         members.reactions,
+        members.combinations,
+        members.takeoff,
         members.explain,
         members.segments,
         members.draw,

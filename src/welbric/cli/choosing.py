@@ -9,6 +9,7 @@ import click
 
 from welbric.cli.shared import (
     OVER_OR_OUTSIDE,
+    one_form,
     print_json,
     put,
     says_what_is_wrong,
@@ -55,6 +56,7 @@ def size(
     from welbric.files.jobs import accept_sizes, load_job
     from welbric.studies.sizing import size as size_job
 
+    one_form(as_json, as_csv)
     kept = [mark.strip() for mark in (keep or "").split(",") if mark.strip()]
     sized = size_job(
         load_job(job), marks, among, utilisation, least, every or to is not None, different, kept
@@ -203,6 +205,7 @@ def curve(
     from welbric.studies.curves import curves_of_member
     from welbric.units import parse
 
+    one_form(as_json, as_csv)
     whole = load_job(job)
     own = whole.own_sections
     others = [own.get(folded(name)) or section_in_words(name) for name in beside]

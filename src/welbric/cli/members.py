@@ -12,6 +12,7 @@ import click
 from welbric.cli.shared import (
     OVER_OR_OUTSIDE,
     WIDTH,
+    one_form,
     print_json,
     put,
     says_what_is_wrong,
@@ -83,6 +84,7 @@ def check(job: Path, details: bool, as_json: bool, as_csv: bool, against: Path |
     from welbric.checking.table import records
     from welbric.files.jobs import load_job
 
+    one_form(as_json, as_csv)
     if against is not None:
         sys.exit(_say_what_is_stale(job, against))
     table = check_job(load_job(job))
@@ -116,6 +118,7 @@ def reactions(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool) ->
     from welbric.documents.records import as_csv as write_csv
     from welbric.files.jobs import load_job
 
+    one_form(as_json, as_csv)
     whole = load_job(job)
     results = [check_one(whole, mark)[mark] for mark in marks] if marks else [*check_job(whole)]
     if as_json:
@@ -124,6 +127,60 @@ def reactions(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool) ->
         click.echo(write_csv(support_records(whole, results)), nl=False)
     else:
         put(supports_document(whole, results))
+
+
+@click.command(short_help="The combinations, with the factor of each load case.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.argument("marks", nargs=-1)
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@click.option("--csv", "as_csv", is_flag=True, help="One line for each combination.")
+@says_what_is_wrong
+def combinations(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool) -> None:
+    """Show the combinations that act on members of JOB, for strength and for deflections.
+
+    Of all members where no MARKS are named.
+    """
+    from welbric.checking.check import check as check_job
+    from welbric.checking.check import check_one
+    from welbric.checking.combinations_shown import combination_records, combinations_document
+    from welbric.documents.records import as_csv as write_csv
+    from welbric.files.jobs import load_job
+
+    one_form(as_json, as_csv)
+    whole = load_job(job)
+    results = [check_one(whole, mark)[mark] for mark in marks] if marks else [*check_job(whole)]
+    if as_json:
+        print_json(combination_records(whole, results))
+    elif as_csv:
+        click.echo(write_csv(combination_records(whole, results)), nl=False)
+    else:
+        put(combinations_document(whole, results))
+
+
+@click.command(short_help="Pieces, lengths, masses, cost and carbon.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@click.option("--csv", "as_csv", is_flag=True, help="A line for each section and steel.")
+@says_what_is_wrong
+def takeoff(job: Path, as_json: bool, as_csv: bool) -> None:
+    """Show what steel the members of JOB take, by section and steel.
+
+    Cost and carbon where the job has [prices] and [carbon].
+    """
+    from welbric.documents.records import as_csv as write_csv
+    from welbric.files.jobs import load_job
+    from welbric.studies.take_off import take_off
+    from welbric.studies.take_off_shown import take_off_document, take_off_records
+
+    one_form(as_json, as_csv)
+    whole = load_job(job)
+    parts = take_off(whole)
+    if as_json:
+        print_json(take_off_records(whole, parts))
+    elif as_csv:
+        click.echo(write_csv(take_off_records(whole, parts)), nl=False)
+    else:
+        put(take_off_document(whole, parts))
 
 
 def _say_what_is_stale(job: Path, against: Path) -> int:
@@ -212,6 +269,7 @@ def segments(
     from welbric.members.resolve import resolve
     from welbric.reports import documents
 
+    one_form(as_json, as_csv)
     whole = load_job(job)
     member = resolve(whole.member(mark))
     result = check_member(whole, member)

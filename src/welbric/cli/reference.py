@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from welbric.cli.shared import (
+    one_form,
     print_json,
     put,
     says_what_is_wrong,
@@ -50,6 +51,7 @@ def sections(
     from welbric.reports import documents, tables
     from welbric.units import DISPLAY
 
+    one_form(as_json, as_csv)
     show = DISPLAY[units]
     own = {}
     if catalogue is not None:

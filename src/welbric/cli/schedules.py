@@ -11,6 +11,7 @@ import click
 
 from welbric.cli.shared import (
     OVER_OR_OUTSIDE,
+    one_form,
     print_json,
     put,
     says_what_is_wrong,
@@ -68,6 +69,7 @@ def schedule(
     from welbric.files.schedules import load_schedule
     from welbric.studies.schedule_checks import check_schedule, size_schedule
 
+    one_form(as_json, as_csv)
     rows = load_schedule(file, steel, decimal_comma, sheet)
     options = {"standard": standard, "method": method, "second_order": second_order}
     chooses = among is not None or any(entry.choose for entry in rows.entries)

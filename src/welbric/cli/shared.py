@@ -52,6 +52,18 @@ def put(document: Document) -> None:
     console().print(rendered(document))
 
 
+def one_form(as_json: bool, as_csv: bool) -> None:
+    """Refuse two forms of one output.
+
+    Raises
+    ------
+    InputError
+        If both are asked for.
+    """
+    if as_json and as_csv:
+        raise InputError("--json and --csv: give one of them")
+
+
 def print_json(what: Any) -> None:
     """Print plain data as JSON."""
     import json
