@@ -379,3 +379,24 @@ def test_a_grade_is_refused_where_it_is_not_made():
     words = "A992 is a steel of rolled sections, not of a rectangular tube"
     with pytest.raises(wb.InputError, match=rf"member 1 \(B\), steel: {words}"):
         result(beam(section="HSS6X6X1/4", steel="A992"))
+
+
+def test_a_load_on_a_support_is_remarked_on():
+    on = [{"case": "live", "line": "1 kip/ft"}, {"case": "live", "point": "9 kip", "at": "24 ft"}]
+    words = "load 2: it stands on a support, which takes it at once: it bends nothing"
+    assert words in result(beam(on)).warnings
+    tip = beam([on[1]], role="cantilever")  # at a free end it bends
+    assert not any("stands on a support" in note for note in result(tip).notes)
+
+
+def test_capitals_do_not_matter():
+    loads = [{"case": "Live", "line": "1 kip/ft", "axis": "Major"}]
+    words = {"role": "Floor Beam", "section": "w18x50", "steel": "a992"}
+    written = beam(loads, ends=["Fixed", "PINNED"], **words)
+    assert (written.role, written.ends) == ("floor beam", ("fixed", "pinned"))
+    plain = beam([{"case": "live", "line": "1 kip/ft"}], steel="A992", ends=["fixed", "pinned"])
+    method = {"method": "asd", "stability": "Effective Lengths"}
+    assert wb.Job(members=[plain], design=method).method == "ASD"
+    assert rows(written)[LTB].utilisation == rows(plain)[LTB].utilisation
+    with pytest.raises(wb.InputError, match="'flor beam' is not accepted; did you mean floor beam"):
+        beam(role="flor beam")

@@ -9,7 +9,7 @@ import numpy as np
 from welbric.effects.forces import MemberForces
 from welbric.inputs.job import Job
 from welbric.loads import combinations as loading
-from welbric.members.design_member import DesignMember
+from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.segments import (
     Segment,
     continuous_lengths,
@@ -45,6 +45,21 @@ def _steel_taken(member: DesignMember) -> list[str]:
     if member.said.steel is not None:
         return []
     return [f"no steel is given: {member.steel} is taken, as is usual for {member.section.name}"]
+
+
+def _on_supports(member: DesignMember) -> list[str]:
+    """Return the point loads that stand on a support, and bend nothing."""
+    slack, found = SAME_PLACE * member.length, []
+    for number, load in enumerate(member.said.loads, 1):
+        if load.point is None:
+            continue
+        held = [s.at for s in member.supports_about(load.axis) if s.held]
+        on = [x for x in load.at or [] if any(abs(x - at) <= slack for at in held)]
+        if on:
+            found.append(
+                f"load {number}: it stands on a support, which takes it at once: it bends nothing"
+            )
+    return found
 
 
 def _off_centre(member: DesignMember) -> list[str]:
@@ -322,7 +337,7 @@ def warnings(
     show, section = job.display, member.section
     bent = np.any(forces.M_major)
     squeezed = np.any(forces.N < 0)
-    found = _steel_taken(member)
+    found = _steel_taken(member) + _on_supports(member)
     found += _without_effect(job, member) + _towards_free_ends(job, member)
     for part in parts:
         hold = getattr(member.said.restraint, part.flange, None)

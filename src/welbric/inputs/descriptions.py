@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, ValidationIn
 from pydantic_core import core_schema
 
 from welbric.errors import InputError, Problem, did_you_mean
+from welbric.standards.options import CaseBlind
 from welbric.units import KINDS, parse
 
 
@@ -63,7 +64,7 @@ Forces = Annotated[list[float], Quantity("force", many=True)]
 Moments = Annotated[list[float], Quantity("moment", many=True)]
 
 
-class Described(BaseModel):
+class Described(CaseBlind):
     """A description whose errors are said in Welbric's words."""
 
     # Built when first used: of most descriptions only the whole that they are part of is.
