@@ -1,11 +1,11 @@
-"""Commands on the members of a job: demo, check, explain, segments, draw."""
+"""Commands on the members of a job: what they are checked by, and what comes of it."""
 
 from __future__ import annotations
 
 import sys
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
@@ -15,9 +15,14 @@ from welbric.cli.shared import (
     one_form,
     print_json,
     put,
+    put_rows,
     says_what_is_wrong,
 )
 from welbric.errors import InputError
+
+if TYPE_CHECKING:
+    from welbric.checking.results import MemberResult
+    from welbric.inputs.job import Job
 
 
 @click.command(short_help="Write a demo job and check it.")
@@ -101,6 +106,14 @@ def check(job: Path, details: bool, as_json: bool, as_csv: bool, against: Path |
     sys.exit(0 if table.ok else OVER_OR_OUTSIDE)
 
 
+def _results(job: Job, marks: Sequence[str]) -> list[MemberResult]:
+    """Return what came of the members named, or of all."""
+    from welbric.checking.check import check as check_job
+    from welbric.checking.check import check_one
+
+    return [check_one(job, mark)[mark] for mark in marks] if marks else [*check_job(job)]
+
+
 @click.command(short_help="What goes to the supports, and the forces at the ends.")
 @click.argument("job", type=click.Path(path_type=Path))
 @click.argument("marks", nargs=-1)
@@ -112,21 +125,13 @@ def reactions(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool) ->
 
     For the foundation and the connections; of all members where no MARKS are named.
     """
-    from welbric.checking.check import check as check_job
-    from welbric.checking.check import check_one
     from welbric.checking.supports_shown import support_records, supports_document
-    from welbric.documents.records import as_csv as write_csv
     from welbric.files.jobs import load_job
 
     one_form(as_json, as_csv)
     whole = load_job(job)
-    results = [check_one(whole, mark)[mark] for mark in marks] if marks else [*check_job(whole)]
-    if as_json:
-        print_json(support_records(whole, results))
-    elif as_csv:
-        click.echo(write_csv(support_records(whole, results)), nl=False)
-    else:
-        put(supports_document(whole, results))
+    results = _results(whole, marks)
+    put_rows(support_records(whole, results), supports_document(whole, results), as_json, as_csv)
 
 
 @click.command(short_help="The combinations, with the factor of each load case.")
@@ -140,21 +145,15 @@ def combinations(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool)
 
     Of all members where no MARKS are named.
     """
-    from welbric.checking.check import check as check_job
-    from welbric.checking.check import check_one
     from welbric.checking.combinations_shown import combination_records, combinations_document
-    from welbric.documents.records import as_csv as write_csv
     from welbric.files.jobs import load_job
 
     one_form(as_json, as_csv)
     whole = load_job(job)
-    results = [check_one(whole, mark)[mark] for mark in marks] if marks else [*check_job(whole)]
-    if as_json:
-        print_json(combination_records(whole, results))
-    elif as_csv:
-        click.echo(write_csv(combination_records(whole, results)), nl=False)
-    else:
-        put(combinations_document(whole, results))
+    results = _results(whole, marks)
+    put_rows(
+        combination_records(whole, results), combinations_document(whole, results), as_json, as_csv
+    )
 
 
 @click.command(short_help="Pieces, lengths, masses, cost and carbon.")
@@ -167,7 +166,6 @@ def takeoff(job: Path, as_json: bool, as_csv: bool) -> None:
 
     Cost and carbon where the job has [prices] and [carbon].
     """
-    from welbric.documents.records import as_csv as write_csv
     from welbric.files.jobs import load_job
     from welbric.studies.take_off import take_off
     from welbric.studies.take_off_shown import take_off_document, take_off_records
@@ -175,12 +173,7 @@ def takeoff(job: Path, as_json: bool, as_csv: bool) -> None:
     one_form(as_json, as_csv)
     whole = load_job(job)
     parts = take_off(whole)
-    if as_json:
-        print_json(take_off_records(whole, parts))
-    elif as_csv:
-        click.echo(write_csv(take_off_records(whole, parts)), nl=False)
-    else:
-        put(take_off_document(whole, parts))
+    put_rows(take_off_records(whole, parts), take_off_document(whole, parts), as_json, as_csv)
 
 
 def _say_what_is_stale(job: Path, against: Path) -> int:

@@ -64,6 +64,18 @@ def one_form(as_json: bool, as_csv: bool) -> None:
         raise InputError("--json and --csv: give one of them")
 
 
+def put_rows(rows: list[dict[str, Any]], document: Document, as_json: bool, as_csv: bool) -> None:
+    """Print records for machines, or the document of the same."""
+    if as_json:
+        print_json(rows)
+    elif as_csv:
+        from welbric.documents.records import as_csv as write_csv
+
+        click.echo(write_csv(rows), nl=False)
+    else:
+        put(document)
+
+
 def print_json(what: Any) -> None:
     """Print plain data as JSON."""
     import json
