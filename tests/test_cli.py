@@ -7,6 +7,7 @@ import re
 import pytest
 from click.testing import CliRunner
 
+import welbric as wb
 from welbric.cli import main
 from welbric.files.jobs import demo_text
 
@@ -205,3 +206,25 @@ def test_results_that_do_not_stand_any_more(tmp_path):
     results.write_text("{")
     broken = run(main, again)
     assert (broken.exit_code, "is not what" in broken.output) == (2, True)
+
+
+@pytest.mark.parametrize("units", ["US", "metric"])
+def test_a_job_to_begin_with(run, tmp_path, units):
+    """It checks as it stands, warns of nothing, and is never written over a file."""
+    path = tmp_path / "job.toml"
+    assert f"welbric check {path}" in run("new", path, "--units", units)
+    table = wb.check(wb.load_job(path))
+    assert [result.status for result in table] == ["ok"] * 3
+    assert [result.warnings for result in table] == [[], [], []]
+    assert min(result.utilisation for result in table) > 0.3
+    assert table.job.display.name == units
+    kept = path.read_text("utf-8")
+    assert kept.count("#") > 8
+    assert "@" not in kept
+    assert "is there already, and is kept" in run("new", path, status=2)
+    assert path.read_text("utf-8") == kept
+    other = tmp_path / "other.toml"
+    assert "'AISC 360-99' is not covered" in run(
+        "new", other, "--standard", "AISC 360-99", status=2
+    )
+    assert not other.exists()

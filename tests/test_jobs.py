@@ -211,3 +211,57 @@ def test_the_same_job_in_metric_units_gives_the_same_ratios(demo_table):
         assert [r.name for r in a.rows] == [r.name for r in b.rows]
         for first, second in zip(a.rows, b.rows, strict=True):
             assert first.utilisation == pytest.approx(second.utilisation, rel=1e-9)
+
+
+SHARED = """
+welbric = 2
+[defaults]
+steel = "A992"
+deflection = { live = 360 }
+restraint = { top = "continuous" }
+[[member]]
+mark = "B1"
+section = "W16X31"
+span = "20 ft"
+  [[member.load]]
+  case = "live"
+  line = "1 kip/ft"
+[[member]]
+mark = "B2"
+section = "HSS6X6X1/4"
+steel = "A500"
+restraint = {}
+span = "20 ft"
+forces = [{ name = "F", compression = "9 kip" }]
+"""
+
+
+def test_members_share_the_defaults_of_a_job():
+    """What a member says itself holds; what it takes is said; a limit of deflection needs loads."""
+    whole = wb.parse_job(SHARED)
+    one, two = wb.check(whole)
+    assert "from the job's defaults: steel, deflection, restraint" in one.notes
+    assert [s.continuous for s in one.segments if s.flange == "top"] == [True]
+    assert {"deflection-live"} <= {row.id for row in one.rows}
+    assert str(two.member.steel) == "A500 Gr C"
+    assert not any("defaults" in note for note in two.notes)
+    assert {row.id for row in two.rows} == {"buckling-major", "buckling-minor"}
+    said = SHARED.partition("[defaults]")[2].partition("[[member]]")[0]
+    alone = SHARED.replace(f"[defaults]{said}", "").replace(
+        'section = "W16X31"', f'section = "W16X31"{said.rstrip()}'
+    )
+    (own, _) = wb.check(wb.parse_job(alone))
+    assert [row.utilisation for row in own.rows] == [row.utilisation for row in one.rows]
+
+
+@pytest.mark.parametrize(
+    ("was", "now", "words"),
+    [
+        ('steel = "A992"', 'steel = "A993"', "defaults, steel: no steel 'A993'; did you mean A992"),
+        ('steel = "A992"', 'stel = "A992"', "defaults: unknown key 'stel'; did you mean steel"),
+    ],
+)
+def test_wrong_defaults_are_said_once(was, now, words):
+    with pytest.raises(wb.InputError, match=words) as error:
+        wb.parse_job(SHARED.replace(was, now))
+    assert len(error.value.problems) == 1

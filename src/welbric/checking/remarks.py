@@ -207,6 +207,8 @@ def notes(
     """Return what a designer should know about the assumptions behind the rows."""
     show, code = job.display, job.code_of(member.said)
     found = []
+    if taken := job.taken_from_defaults(member.mark):
+        found.append(f"from the job's defaults: {', '.join(taken)}")
     if member.said.forces:
         found.append("own weight is taken to be in the forces given")
         for given in member.said.forces:

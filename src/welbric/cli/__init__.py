@@ -17,6 +17,7 @@ from welbric.cli import choosing, members, reference, schedules
 COMMANDS = (
     *(
         members.demo,
+        members.new,
         members.check,
         members.reactions,
         members.combinations,

@@ -72,6 +72,26 @@ def _keep_or_write(path: Path, content: bytes) -> None:
         click.echo(f"Wrote {path}.")
 
 
+@click.command(short_help="Write a job file to begin with.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--standard", default="AISC 360-22", show_default=True)
+@click.option("--units", type=click.Choice(["US", "metric"]), default="US", show_default=True)
+@says_what_is_wrong
+def new(job: Path, standard: str, units: str) -> None:
+    """Write a commented job file to JOB: a beam, a column and a brace that check as they stand.
+
+    A file that is there already is kept.
+    """
+    from welbric.files.jobs import parse_job, save_text, starter_text
+
+    if job.exists():
+        raise InputError(f"{job}: is there already, and is kept")
+    text = starter_text(standard, units)
+    parse_job(text, str(job))
+    save_text(job, text)
+    click.echo(f"Wrote {job}. Next: welbric check {job}")
+
+
 @click.command(short_help="Check the members of a job.")
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option("--details", is_flag=True, help="Every check of every member, and the assumptions.")

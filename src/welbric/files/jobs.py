@@ -270,6 +270,39 @@ def demo_text(name: str = "saltmarsh.toml") -> str:
     return resources.files("welbric.files").joinpath("data", name).read_text("utf-8")
 
 
+STARTERS = {
+    "US": {
+        "steel": "A992", "beam": "W16X31", "span": "24 ft", "every": "6 ft", "dead": "0.4 kip/ft",
+        "live": "0.8 kip/ft", "column": "W8X31", "height": "12 ft", "N_dead": "40 kip",
+        "N_live": "60 kip", "wind": "0.1 kip/ft", "brace": "HSS4X4X1/4",
+        "tube_steel": "A500 Gr C", "brace_length": "14 ft", "C": "30 kip", "T": "35 kip",
+        "net": "2.8 in2",
+    },
+    "metric": {
+        "steel": "S355", "beam": "IPE360", "span": "7 m", "every": "2 m", "dead": "6 kN/m",
+        "live": "12 kN/m", "column": "HEA200", "height": "3.6 m", "N_dead": "180 kN",
+        "N_live": "260 kN", "wind": "1.5 kN/m", "brace": "SHS100X100X6 EN10210",
+        "tube_steel": "S355H EN 10210", "brace_length": "4.2 m", "C": "130 kN", "T": "150 kN",
+        "net": "1800 mm2",
+    },
+}  # fmt: skip
+
+
+def starter_text(standard: str, units: str) -> str:
+    """Return a commented job file to begin with: a beam, a column and a brace.
+
+    Parameters
+    ----------
+    standard : str
+    units : {"US", "metric"}
+        Of the sections and of the quantities in it.
+    """
+    text = demo_text("starter.toml").replace("@standard", standard)
+    for name, value in sorted(STARTERS[units].items(), key=lambda pair: -len(pair[0])):
+        text = text.replace(f"@{name}", value)
+    return text.replace("@units", units)
+
+
 def schema() -> dict[str, Any]:
     """Return the JSON Schema of the job file."""
     return {

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import (
     Field,
     PrivateAttr,
+    ValidationError,
     ValidationInfo,
     create_model,
     field_validator,
@@ -14,6 +15,7 @@ from pydantic import (
 )
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
+from welbric.inputs.defaults import Defaults, with_defaults
 from welbric.inputs.descriptions import Described
 from welbric.inputs.member import Member, Role
 from welbric.inputs.options import ByStandard, StandardName, options_of
@@ -74,6 +76,27 @@ def _in_a_table(data: dict[str, Any]) -> list[Problem]:
     return found
 
 
+def _sharing(data: dict[str, Any], context: dict[str, Any] | None) -> dict[str, Any]:
+    """Return a job whose members have what they take from its defaults."""
+    try:
+        Defaults.model_validate(data["defaults"], context=context)
+    except ValidationError:  # said once, of the defaults themselves
+        return data
+    found = dict(data)
+    for key in ("member", "members"):
+        if not isinstance(data.get(key), list):
+            continue
+        members = []
+        for table in data[key]:
+            if isinstance(table, dict):
+                table, taken = with_defaults(table, data["defaults"])
+                if context is not None and taken:
+                    context.setdefault("taken", {})[table.get("mark")] = taken
+            members.append(table)
+        found[key] = members
+    return found
+
+
 def _design_models() -> dict[str, Any]:
     return {name: standard(name).job_options for name in STANDARDS}
 
@@ -112,9 +135,11 @@ class Job(Described):
     combinations: list[str] = []
     bare_units: dict[str, str] = {}
     catalogue: list[str | CatalogueFile] = []
+    defaults: Defaults = Defaults()
     sections: list[dict[str, Any]] = Field(default=[], alias="section")
     members: list[Member] = Field(default=[], alias="member")
     _own: dict[str, Section] = PrivateAttr(default_factory=dict)
+    _taken: dict[str, list[str]] = PrivateAttr(default_factory=dict)
 
     @model_validator(mode="before")
     @classmethod
@@ -122,6 +147,8 @@ class Job(Described):
         """Read the job's own sections first, for its members to name them."""
         if isinstance(data, dict) and (moved := _in_a_table(data)):
             raise InputError(*moved)
+        if isinstance(data, dict) and isinstance(data.get("defaults"), dict):
+            data = _sharing(data, info.context)
         entries = (data.get("section") or data.get("sections")) if isinstance(data, dict) else None
         if entries and info.context is not None:
             from welbric.inputs.own_catalogues import read_tables
@@ -145,6 +172,7 @@ class Job(Described):
     @model_validator(mode="after")
     def _distinct_marks(self, info: ValidationInfo) -> Job:
         self._own.update((info.context or {}).get("sections", {}))
+        self._taken.update((info.context or {}).get("taken", {}))
         found = self._loading_problems()
         for number, member in enumerate(self.members, 1):
             try:
@@ -231,6 +259,10 @@ class Job(Described):
     def method(self) -> str:
         """The method of the standard, as its options say."""
         return standard(self.standard).method(self.design)
+
+    def taken_from_defaults(self, mark: str) -> list[str]:
+        """Return the keys that a member has from the job's defaults."""
+        return self._taken.get(mark, [])
 
     @property
     def own_sections(self) -> dict[str, Section]:
