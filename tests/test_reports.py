@@ -11,7 +11,7 @@ import typst
 import welbric as wb
 from welbric.documents.records import as_csv
 from welbric.files.jobs import save_text
-from welbric.reports.figures import draw
+from welbric.reports.figures import draw, panels_of
 
 NASTY = '=HYPERLINK("x") <script>alert(1)</script> $x$ #eval("1") \\ *b*'[:40]
 
@@ -129,3 +129,22 @@ def test_no_label_covers_another(spans):
         for i, box in enumerate(boxes):
             covered = [texts[j].get_text() for j in range(i) if box.overlaps(boxes[j])]
             assert not covered, (texts[i].get_text(), covered)
+
+
+def test_one_combination_or_one_case_is_drawn(demo_table):
+    """Of FB2 the live load alone, by its reactions; and a combination that does not govern."""
+    result = demo_table["FB2"]
+    job = demo_table.job
+    live = {panel["title"]: panel for panel in panels_of(job, result, "Live")}
+    start = next(r for r in result.support_forces() if (r.support, r.of) == ("start", "L"))
+    assert live["shear"]["name"] == "live alone"
+    assert live["shear"]["values"].shape[0] == 1
+    assert live["shear"]["values"][0, 1] == pytest.approx(start.up)
+    assert live["deflection"]["name"] == "live alone"
+    names = [one.name for one in result.forces.combinations]
+    other = {panel["title"]: panel for panel in panels_of(job, result, "1.4D")}
+    assert other["moment"]["name"] == "1.4D"
+    assert other["moment"]["governing"] == names.index("1.4D")
+    assert panels_of(job, result)[0]["name"] == result.governing.combination
+    with pytest.raises(wb.InputError, match="FB2: no combination and no load case 'life'; did you"):
+        panels_of(job, result, "life")

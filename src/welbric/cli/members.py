@@ -327,9 +327,13 @@ def segments(
 @click.option(
     "--to", type=click.Path(path_type=Path), help="PNG, SVG or PDF; default: MARK.png here."
 )
+@click.option("--under", help="A combination or a load case, such as '1.2D + 1.6L' or 'dead'.")
 @says_what_is_wrong
-def draw(job: Path, mark: str, to: Path | None) -> None:
-    """Draw member MARK of JOB: supports, loads, restraints, shear, moment, deflection."""
+def draw(job: Path, mark: str, to: Path | None, under: str | None) -> None:
+    """Draw member MARK of JOB: supports, loads, restraints, shear, moment, deflection.
+
+    `--under` draws another combination than the governing one, or a load case alone.
+    """
     from welbric.checking.check import check_one
     from welbric.files.jobs import load_job
     from welbric.reports.figures import save
@@ -337,5 +341,5 @@ def draw(job: Path, mark: str, to: Path | None) -> None:
     table = check_one(load_job(job), mark)
     safe = "".join(c if c.isalnum() or c in "-_." else "_" for c in mark).lstrip(".")
     target = to or Path(f"{safe or 'member'}.png")
-    save(table, mark, target)
+    save(table, mark, target, under)
     click.echo(f"Wrote {target}.")

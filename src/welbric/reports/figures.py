@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import textwrap
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -22,7 +23,8 @@ from welbric.checking.deflections import deflection_shape, service_combinations
 from welbric.checking.results import MemberResult
 from welbric.checking.shown import ratio
 from welbric.checking.table import CheckTable
-from welbric.errors import InputError
+from welbric.effects.forces import member_forces
+from welbric.errors import InputError, did_you_mean
 from welbric.files.jobs import save_bytes
 from welbric.inputs.actions import MemberLoad
 from welbric.inputs.job import Job
@@ -40,22 +42,24 @@ HOLD = "#b07a00"
 FORMATS = (".png", ".svg", ".pdf")
 
 
-def draw(table: CheckTable, mark: str) -> Figure:
+def draw(table: CheckTable, mark: str, under: str | None = None) -> Figure:
     """Return the figure of a member.
 
     Parameters
     ----------
     table : CheckTable
     mark : str
+    under : str, optional
+        A combination, drawn in place of the governing one; or a load case, drawn alone.
 
     Raises
     ------
     InputError
-        If there is no such member.
+        If there is no such member, combination or case.
     """
     result = table[mark]
     job, member = table.job, result.member
-    panels = panels_of(job, result)
+    panels = panels_of(job, result, under)
     sketch = 1.6 + 0.22 * _load_rows(member)
     heights = [sketch, *(1.0 for _ in panels)]
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
@@ -68,7 +72,9 @@ def draw(table: CheckTable, mark: str) -> Figure:
         words += "\n" if len(words) > 60 else "   ·   "
         words += f"utilisation {ratio(row.utilisation)} in {row.name} ({row.clause})"
         words += f", {row.combination}" if row.combination else ""
-    figure.suptitle(_plain(words), x=0.01, ha="left", fontsize=12, color=INK, weight="bold")
+    figure.suptitle(
+        _plain(words), x=0.012, y=0.985, va="top", ha="left", fontsize=12, color=INK, weight="bold"
+    )
     draw_member(axes[0], result, job.display)
     for ax, panel in zip(axes[1:], panels, strict=True):
         draw_panel(ax, member, job.display, **panel)
@@ -76,15 +82,15 @@ def draw(table: CheckTable, mark: str) -> Figure:
     return figure
 
 
-def save(table: CheckTable, mark: str, path: str | Path) -> None:
-    """Draw a member into a PNG, SVG or PDF file, whole or not at all.
+def save(table: CheckTable, mark: str, path: str | Path, under: str | None = None) -> None:
+    """Draw a member into a PNG, SVG or PDF file, whole or not at all; ``under`` as `draw` has it.
 
     Raises
     ------
     InputError
         If the ending is none of the three, or the file cannot be written.
     """
-    write_figure(draw(table, mark), path)
+    write_figure(draw(table, mark, under), path)
 
 
 def write_figure(figure: Figure, path: str | Path) -> None:
@@ -108,9 +114,34 @@ def _plain(text: str) -> str:
     return text.replace("$", r"\$")
 
 
-def panels_of(job: Job, result: MemberResult) -> list[dict[str, Any]]:
+def case_alone(result: MemberResult, under: str | None) -> loading.Combination | None:
+    """Return a load case as a combination of it alone; None where `under` names a combination.
+
+    Raises
+    ------
+    InputError
+        If the member has neither.
+    """
+    names = [one.name for one in result.forces.combinations]
+    if under is None or under in names:
+        return None
+    present = result.cases.present if result.cases is not None else []
+    symbols = {symbol.casefold(): symbol for symbol in present}
+    symbols |= {loading.name_of(symbol).casefold(): symbol for symbol in present}
+    if under.casefold() in symbols:
+        symbol = symbols[under.casefold()]
+        return loading.Combination(f"{loading.name_of(symbol)} alone", {symbol: 1.0}, "unfactored")
+    known = [*names, *map(loading.name_of, present)]
+    hint = did_you_mean(under, known) or f"; it has {', '.join(known[:8])}"
+    raise InputError(f"{result.member.mark}: no combination and no load case {under!r}{hint}")
+
+
+def panels_of(job: Job, result: MemberResult, under: str | None = None) -> list[dict[str, Any]]:
     """Return what each diagram shows: title, stations, values by combination, the governing one."""
     forces, member, cases = result.forces, result.member, result.cases
+    alone = case_alone(result, under)
+    if alone is not None and cases is not None:  # of the first order: it is never there alone
+        forces = member_forces(replace(cases, links=None), [alone], result.segments)
     if not forces.combinations:
         return []
     if cases is None:
@@ -125,7 +156,8 @@ def panels_of(job: Job, result: MemberResult) -> list[dict[str, Any]]:
         quantities = [(forces.diagrams or {})[name].at(x, right) for name in drawn]
     names = [c.name for c in forces.combinations]
     row = result.governing
-    c = names.index(row.combination) if row and row.combination in names else None
+    wanted = under if under in names else row.combination if row else None
+    c = names.index(wanted) if wanted in names else None
     largest_moment = max(1.0, *(float(np.abs(values).max()) for values in quantities))
     found: list[dict[str, Any]] = []
     for (title, kind), values in zip(DIAGRAMS, quantities, strict=True):
@@ -139,12 +171,13 @@ def panels_of(job: Job, result: MemberResult) -> list[dict[str, Any]]:
     service = [
         s for kind in ("total", "live") for s in service_combinations(job, member, cases, kind)
     ]
+    service = service if alone is None else [alone]
     if service:
         x, values = deflection_shape(member, cases, service, "major")
         largest = np.abs(values).max(axis=1)
         chosen = int(largest.argmax())
         if largest.max() > 1e-6 * member.length:
-            name = f"{service[chosen].name} (service)"
+            name = service[chosen].name + (" (service)" if alone is None else "")
             found.append(_panel("deflection", "dimension", x, values, chosen, name))
     return found
 
@@ -212,7 +245,7 @@ def draw_panel(
         _label(ax, show, kind, places[index], values_at[index], places[-1], colour, downward)
     unit = show.labels[kind]
     ax.set_ylabel(f"{title}\n{unit}", color=INK, fontsize=9)
-    words = f"line: {name}   ·   band: every combination"
+    words = f"line: {name}" + ("   ·   band: every combination" if len(values) > 1 else "")
     ax.set_title(_plain(words), loc="right", fontsize=8, color=INK, pad=2)
     quiet(ax)
     return ax
