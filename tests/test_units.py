@@ -48,7 +48,7 @@ def test_reads(text, kind, internal):
         ("5", "length", "has no unit"),
         (5, "length", "has no unit"),
         ("5 furlongs", "length", "not a unit known here"),
-        ("5 knm", "moment", "did you mean kN?"),
+        ("5 kNq", "moment", "did you mean kN?"),
         ("nan m", "length", "is not a length"),
         ("inf kN", "force", "is not a force"),
         (float("nan"), "length", "has no unit"),
@@ -116,3 +116,29 @@ def test_usual_units_are_those_of_the_registry():
     for exponents, sizes in USUAL.items():
         for text, size in sizes.items():
             assert _by_registry(text) == (size, exponents), text
+
+
+@pytest.mark.parametrize(
+    ("written", "kind", "plain"),
+    [
+        ("80 kNm", "moment", "80 kN m"), ("80 KN m", "moment", "80 kN m"),
+        ("9 kNmm", "moment", "9 kN mm"), ("3 N.mm", "moment", "3 N mm"),
+        ("3 Nmm", "moment", "3 N mm"), ("5 knm", "moment", "5 kN m"),
+        ("12 KN/m", "line_load", "12 kN/m"), ("12 kN/M", "line_load", "12 kN/m"),
+        ("50 Kip", "force", "50 kip"), ("3 KIPS", "force", "3 kip"), ("50 KSI", "stress", "50 ksi"),
+        ("345 Mpa", "stress", "345 MPa"), ("12 Kpa", "area_load", "12 kPa"),
+        ("10 in.", "dimension", "10 in"), ("20 FT", "length", "20 ft"),
+        ("60 Kip-Ft", "moment", "60 kip ft"),
+        ("0.8 KLF", "line_load", "0.8 klf"),
+    ],
+)  # fmt: skip
+def test_units_as_they_are_also_written(written, kind, plain):
+    assert parse(written, kind) == pytest.approx(parse(plain, kind), rel=1e-15)
+
+
+@pytest.mark.parametrize(("written", "words"), [
+    ("3 kNq", "'kNq' is not a unit known here"), ("80 kNm", "a force is needed, such as"),
+])  # fmt: skip
+def test_what_is_no_unit_stays_none(written, words):
+    with pytest.raises(wb.InputError, match=words):
+        parse(written, "force")

@@ -220,7 +220,43 @@ def unit_factor(text: str) -> tuple[float, tuple[int, ...]]:
     return _by_registry(text)
 
 
+# Units as they are also written: with other capitals, or a force and a length in one word.
+_SPELLINGS = {
+    unit.casefold(): unit
+    for unit in ("kN", "MN", "kPa", "MPa", "GPa", "kip", "kips", "ksi", "ksf", "klf", "plf", "psf",
+                 "psi", "lb", "lbf", "ft", "mm", "cm", "m", "kg")
+} | {"in": "in", "inch": "inch", "feet": "feet"}  # fmt: skip
+_GLUED = re.compile(r"(?i)\b(k?n|mn)(m|mm|cm)\b")
+
+
+def _respelled(text: str) -> str:
+    """Return a unit with its words as they are known."""
+    text = _GLUED.sub(lambda match: f"{match[1]} {match[2]}", text.strip().removesuffix("."))
+    text = re.sub(r"(?<=[A-Za-z])\.(?=[A-Za-z])", " ", text)
+
+    def known(match: re.Match[str]) -> str:
+        word = match[0]
+        return "N" if word == "n" else _SPELLINGS.get(word.casefold(), word)
+
+    return re.sub(r"[A-Za-z]+", known, text)
+
+
 def _by_registry(text: str) -> tuple[float, tuple[int, ...]]:
+    """Return a unit by the registry: as it is written, or else as it is also written."""
+    try:
+        return _registered(text)
+    except InputError:
+        other = _respelled(text)
+        if other == text:
+            raise
+        try:
+            return unit_factor(other)
+        except InputError:
+            pass
+        raise
+
+
+def _registered(text: str) -> tuple[float, tuple[int, ...]]:
     import pint
 
     registry = _registry()
