@@ -30,6 +30,7 @@ from welbric.standards import USUAL
 from welbric.standards import standard as standard_of
 from welbric.standards.case import BucklingLengths, Ends, MemberCase, Segments, uniform_effects
 from welbric.standards.standard import Standard
+from welbric.units import DISPLAY, METRIC, DisplayUnits
 
 if TYPE_CHECKING:
     import pandas
@@ -57,10 +58,13 @@ class CheckedSchedule:
     ----------
     schedule : Schedule
     verdicts : list of Verdict, as the entries
+    display : DisplayUnits
+        Those of the standard.
     """
 
     schedule: Schedule
     verdicts: list[Verdict] = field(default_factory=list)
+    display: DisplayUnits = METRIC
 
     def count(self, status: str) -> int:
         """Return how many rows have a status."""
@@ -167,7 +171,7 @@ def check_schedule(
             done += len(some)
             if progress is not None:
                 progress(done)
-    return CheckedSchedule(schedule, [v for v in verdicts if v is not None])
+    return CheckedSchedule(schedule, [v for v in verdicts if v is not None], DISPLAY[code.units])
 
 
 def _method(code: Standard, method: str | None, second_order: str) -> str:
@@ -359,7 +363,7 @@ def size_schedule(
             verdicts[i] = verdict
         if progress is not None:
             progress(done)
-    return CheckedSchedule(schedule, verdicts)
+    return CheckedSchedule(schedule, verdicts, DISPLAY[code.units])
 
 
 @functools.lru_cache(maxsize=64)

@@ -76,7 +76,8 @@ def total(done: CheckedSchedule, shown: int, every: bool) -> str:
         if done.count(status):
             words += f", {done.count(status)} {name}"
     if done.mass > 0:
-        words += f"; {done.mass / 1000:,.1f} t in all"
+        mass = done.display.convert(done.mass, "mass")
+        words += f"; {mass:,.0f} {done.display.labels['mass']} in all"
     if shown < rows and not every:
         words += f". The {shown} worst are shown (--all shows every row)"
     words += steels_taken(done)

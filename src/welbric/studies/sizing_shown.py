@@ -130,6 +130,22 @@ def _candidate_table(job: Job, one: Sizing, show: DisplayUnits, every: bool, sor
     return grid
 
 
+PRAISE = {
+    "lightest": "the lightest",
+    "shallowest": "the shallowest",
+    "most in hand": "the one with the most in hand",
+    "stiffest for its mass": "the stiffest for its mass",
+    "lightest used elsewhere": "the lightest that is used elsewhere",
+    "lightest as deep as a section used elsewhere": "the lightest as deep as one used elsewhere",
+}
+
+
+def _praise(names: str) -> str:
+    """Return what speaks for a section as a part of a sentence."""
+    said = [PRAISE[name] for name in names.split(", ")]
+    return said[0] if len(said) == 1 else f"{', '.join(said[:-1])} and {said[-1]}"
+
+
 def _sizing_words(one: Sizing, show: DisplayUnits) -> list[str]:
     words = []
     others = [mark for mark in one.group if mark != one.member.mark]
@@ -149,7 +165,7 @@ def _sizing_words(one: Sizing, show: DisplayUnits) -> list[str]:
         depth = show.show(abs(other.depth - one.chosen.depth), "dimension", 3)
         deeper = "deeper" if other.depth >= one.chosen.depth else "shallower"
         words.append(
-            f"{name[0].upper()}{name[1:]} of the others: {other.section.name} at "
-            f"{ratio(other.utilisation)}, {more} {sense}, {depth} {deeper}."
+            f"{other.section.name} passes too, at {ratio(other.utilisation)}: of the others it is "
+            f"{_praise(name)} ({more} {sense}, {depth} {deeper})."
         )
     return words
