@@ -79,9 +79,10 @@ def _places(
     code = job.code_of(member.said)
     method = job.method_of(member.said)
     L, slack = member.length, SAME_PLACE * member.length
-    factors = cases.factors(forces.combinations)
     supports = member.supports_about("major")
-    reactions = factors @ cases.major.reactions  # (C, S), upwards
+    if forces.reactions is None:  # nothing was analysed
+        return
+    reactions = forces.reactions["major"]  # (C, S), upwards, of the order that is analysed
     ends = {0.0, L}
     own = {s.at: s.bearing for s in member.said.supports if s.bearing is not None}
     stiffened = {x: p for p in member.said.bearing_stiffeners for x in p.at}
