@@ -9,7 +9,7 @@ import numpy as np
 from welbric.checking.results import MemberResult
 from welbric.effects.forces import MemberForces
 from welbric.inputs.job import Job
-from welbric.members.design_member import DesignMember
+from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.segments import continuous_lengths, counting_places, twist_places
 from welbric.sections.table import Section
 from welbric.standards.case import MemberCase, Segments, uniform_effects
@@ -238,7 +238,7 @@ def _longest_unbraced(code: Standard, case: MemberCase, moment: float, most: flo
 def _stiffener_at(member: DesignMember, place: float) -> tuple[float, float]:
     """Return thickness and width of a pair of stiffeners at a place, zero where there is none."""
     for pair in member.said.bearing_stiffeners:
-        if any(abs(at - place) <= 1e-6 * member.length for at in pair.at):
+        if any(abs(at - place) <= SAME_PLACE * member.length for at in pair.at):
             return pair.thickness, 2 * pair.width + member.section.tw
     return 0.0, 0.0
 

@@ -123,7 +123,9 @@ def _without_effect(job: Job, member: DesignMember) -> list[str]:
     places = [s.at for s in member.supports_about("major") if s.held and not s.clamped]
     places += [x for load in member.said.loads if load.point is not None for x in load.at or []]
     for pair in member.said.bearing_stiffeners:
-        idle = [x for x in pair.at if all(abs(x - at) > 1e-6 * member.length for at in places)]
+        idle = [
+            x for x in pair.at if all(abs(x - at) > SAME_PLACE * member.length for at in places)
+        ]
         if idle or member.said.forces:
             found.append("bearing_stiffener: no reaction and no point load is known at its place")
     if member.said.stiffeners is not None and member.said.stiffeners.width is None:

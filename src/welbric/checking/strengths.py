@@ -9,9 +9,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from welbric.analysis.diagram import first_largest
 from welbric.checking.results import Row, Stretch, outside_row
-from welbric.checking.verdicts import OUTSIDE, ROUNDING, status_of
+from welbric.checking.verdicts import OUTSIDE, deciding_each, status_of
 from welbric.standards.case import SEVERAL, Check, MemberCase
 from welbric.standards.standard import Standard
 from welbric.standards.together import alike, size, stacked
@@ -82,15 +81,11 @@ def _worst(
     """Yield the row of each stretch in which the check has something to check."""
     U = np.broadcast_to(np.asarray(check.utilisation, dtype=float), real.shape)
     U = np.where(U < 0, np.nan, U)  # a strength below zero verifies nothing
-    U = np.where(real, U, 0.0).reshape(len(stretches), -1)
-    nothing = np.isnan(U)
-    acting = (nothing | (U > 0)).any(axis=1)
+    U = np.where(real, U, -np.inf).reshape(len(stretches), -1)
+    acting = (np.isnan(U) | (U > 0)).any(axis=1)
     if not acting.any():
         return
-    finite = np.where(nothing, -1.0, np.where(real.reshape(U.shape), U, -2.0))
-    largest = first_largest(finite)
-    over = finite.max(axis=1) > 1 + ROUNDING
-    deciding = np.where(nothing.any(axis=1) & ~over, nothing.argmax(axis=1), largest)
+    deciding = deciding_each(U)
     members = np.flatnonzero(acting)
     c, g = np.divmod(deciding[members], real.shape[2])
 

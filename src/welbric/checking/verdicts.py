@@ -6,6 +6,7 @@ import math
 from typing import Any, Protocol
 
 import numpy as np
+from numpy.typing import NDArray
 
 from welbric.analysis.diagram import first_largest
 
@@ -33,17 +34,22 @@ def status_of(utilisation: float) -> str:
 
 
 def deciding(utilisations: Any) -> int:
-    """Return which of many utilisations decides, as an index into them flattened.
+    """Return which of many utilisations decides, as an index into them flattened."""
+    return int(deciding_each(np.ravel(np.asarray(utilisations, dtype=float))[None])[0])
+
+
+def deciding_each(utilisations: Any) -> NDArray[np.intp]:
+    """Return which utilisation of each row decides, shape (rows,).
 
     The largest that is over; else the first that is not a number, since the case was not verified
-    whole; else the largest.
+    whole; else the largest. What is not there is given as minus infinity.
     """
-    U = np.ravel(np.asarray(utilisations, dtype=float))
+    U = np.asarray(utilisations, dtype=float)
     outside = np.isnan(U)
-    largest = int(first_largest(np.where(outside, -1.0, U)))
-    if outside.any() and not U[largest] > 1 + ROUNDING:
-        return int(np.argmax(outside))
-    return largest
+    finite = np.where(outside, -1.0, U)
+    over = finite.max(axis=1) > 1 + ROUNDING
+    first = outside.argmax(axis=1)
+    return np.where(outside.any(axis=1) & ~over, first, first_largest(finite))
 
 
 def badness(row: Judged) -> tuple[int, float]:

@@ -29,7 +29,7 @@ def once(fn: Callable[P, R]) -> Callable[P, R]:
     @functools.wraps(fn)
     def kept(*args: P.args, **kwargs: P.kwargs) -> R:
         member: Any = args[0]
-        key = (fn, args[1:])
+        key = (fn, args[1:], tuple(sorted(kwargs.items())))
         if key not in member.known:
             member.known[key] = fn(*args, **kwargs)
         found: R = member.known[key]

@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from welbric.checking.verdicts import OK, OUTSIDE, OVER, ROUNDING
+from welbric.checking.verdicts import OK, OUTSIDE, OVER, ROUNDING, deciding_each
 from welbric.errors import InputError
 from welbric.inputs.schedules import (
     CHOSEN,
@@ -299,16 +299,10 @@ def utilisations(
 
 def _verdicts(code: Standard, shape: str, case: MemberCase, count: int) -> Iterator[Verdict]:
     U, checks = utilisations(code, shape, case, (count, 1, 1))
-    U = U[:, :, 0, 0]
-    nothing = np.isnan(U)
-    largest = np.where(nothing, -1.0, U)
-    governs = largest.argmax(axis=0)
-    value = largest.max(axis=0)
-    over = value > 1 + ROUNDING
-    outside = nothing.any(axis=0) & ~over
-    governs = np.where(outside, nothing.argmax(axis=0), governs)
-    value = np.where(outside, math.nan, value)
-    status = np.where(over, OVER, np.where(outside, OUTSIDE, OK))
+    U = U[:, :, 0, 0].T
+    governs = deciding_each(U)
+    value = np.take_along_axis(U, governs[:, None], axis=1)[:, 0]
+    status = np.where(np.isnan(value), OUTSIDE, np.where(value > 1 + ROUNDING, OVER, OK))
     said = [(check.name, check.clause, check.reason) for check in checks]
     for number, word, which in zip(value.tolist(), status.tolist(), governs.tolist(), strict=True):
         name, clause, reason = said[which]
