@@ -77,10 +77,10 @@ def test_a_job_within_limits_leaves_with_0(run, tmp_path):
     assert "1 of 1 within limits" in run("check", path)
 
 
-@pytest.mark.parametrize("form", ["text", "typst", "html"])
-def test_explain(run, job, tmp_path, form):
-    target = tmp_path / f"fb2.{form}"
-    run("explain", job, "FB2", "--form", form, "--to", target)
+@pytest.mark.parametrize(("form", "ending"), [("text", "txt"), ("typst", "typ"), ("html", "html")])
+def test_explain(run, job, tmp_path, form, ending):
+    target = tmp_path / f"fb2.{ending}"
+    run("explain", job, "FB2", "--to", target)
     assert target.read_text("utf-8") == run("explain", job, "FB2", "--form", form)
     assert "F2-4" in target.read_text("utf-8")
 
@@ -165,7 +165,7 @@ def test_draw(run, job, tmp_path, ending):
         (["explain", "JOB", "FB9"], "no member 'FB9'; did you mean FB2"),
         (["explain", "JOB", "FB2", "--check", "torsion of the moon"], "has no check"),
         (["explain", "JOB", "FB2", "--to", "no/such/folder/x.txt"], "cannot be written"),
-        (["draw", "JOB", "FB2", "--to", "x.bmp"], "a figure ends in .png, .svg, .pdf"),
+        (["draw", "JOB", "FB2", "--to", "x.bmp"], "it says the form: .png, .svg, .pdf"),
         (["draw", "JOB", "FB2", "--to", "no/such/folder/x.png"], "cannot be written"),
         (["sections", "W, depth at"], "is no family and no limit"),
         (["sections", "W8", "--to", "w8.png"], "--to draws one section; 13 are wanted"),

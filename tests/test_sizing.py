@@ -224,7 +224,7 @@ def test_the_spacing_and_the_span_left():
         (["FB2", "--case", "dead"], 0, "FB2: the factor on the dead loads may be up to 0."),
         (["ST1", "--span", "--json"], 0, '"question": "span"'),
         (["FG1", "--span"], 2, "names a place"),
-        (["FB2", "--spacing"], 2, "no restraint of a flange"),
+        (["FB2", "--spacing"], 0, "the top flange, in compression and not restrained"),
         (["FB2", "--case", "lvie"], 2, "did you mean live"),
         (["FB2", "--case", "snow"], 2, "has no snow"),
         (["FB2", "--case", "live", "--span"], 2, "a case goes with the load"),

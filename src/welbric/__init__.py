@@ -37,6 +37,7 @@ _HOMES = {
     "size_schedule": "welbric.studies.schedule_checks",
     "load_schedule": "welbric.files.schedules",
     "size": "welbric.studies.sizing",
+    "remedies": "welbric.studies.remedies",
     "lateral_buckling": "welbric.checking.check",
     "load_job": "welbric.files.jobs",
     "parse_job": "welbric.files.jobs",
@@ -68,6 +69,7 @@ if TYPE_CHECKING:
     from welbric.sections.wish import wished
     from welbric.steels import steel
     from welbric.studies.curves import curves, curves_of_member
+    from welbric.studies.remedies import remedies
     from welbric.studies.reserves import reserve
     from welbric.studies.schedule_checks import check_schedule, size_schedule
     from welbric.studies.sizing import size

@@ -344,7 +344,8 @@ def parse(value: object, kind: str, bare_unit: str | None = None) -> float:
     if isinstance(value, str):
         split = _split(value[:200])
     elif isinstance(value, (int, float)) and not isinstance(value, bool):
-        split = (float(value), "")
+        # An integer may have more digits than a number of the machine holds.
+        split = (float(value) if abs(value) < 1e300 else math.inf, "")
     else:
         split = None
     if split is None:
@@ -352,12 +353,14 @@ def parse(value: object, kind: str, bare_unit: str | None = None) -> float:
     number, unit = split
     unit = unit or bare_unit or ""
     if not unit and kind != "number":
-        raise InputError(f"{str(value)!r} has no unit; give {wanted} {such_as}")
+        raise InputError(f"{str(value)[:60]!r} has no unit; give {wanted} {such_as}")
     factor, exponents = unit_factor(unit) if unit else (1.0, (0,) * len(BASES))
     if exponents != wanted.exponents or (unit and kind == "number"):
-        raise InputError(f"{str(value)!r} is {_article(exponents)}; {wanted} is needed, {such_as}")
+        raise InputError(
+            f"{str(value)[:60]!r} is {_article(exponents)}; {wanted} is needed, {such_as}"
+        )
     if not math.isfinite(number * factor):
-        raise InputError(f"{str(value)!r} is not a finite number; give {wanted} {such_as}")
+        raise InputError(f"{str(value)[:60]!r} is not a finite number; give {wanted} {such_as}")
     return number * factor
 
 

@@ -47,6 +47,16 @@ def _steel_taken(member: DesignMember) -> list[str]:
     return [f"no steel is given: {member.steel} is taken, as is usual for {member.section.name}"]
 
 
+def _standard_taken(member: DesignMember) -> list[str]:
+    """Return which product standard was taken for a tube that is named without one."""
+    found = dict.fromkeys(section for section in member.sections if section.lacks_standard)
+    return [
+        f"{one.written} is named without its standard: {one.name} is taken"
+        + (", the cold-formed one, whose corners are rounder" if "EN10219" in one.name else "")
+        for one in found
+    ]
+
+
 def _on_supports(member: DesignMember) -> list[str]:
     """Return the point loads that stand on a support, and bend nothing."""
     slack, found = SAME_PLACE * member.length, []

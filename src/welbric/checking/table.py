@@ -51,7 +51,20 @@ class Explanation:
         """Return the working as a Typst document."""
         from welbric.documents.typst import as_typst
 
-        return as_typst(self.document())
+        paper = "us-letter" if self.job.display.name == "US" else "a4"
+        return as_typst(self.document(), paper)
+
+    def pdf(self) -> bytes:
+        """Return the working as a PDF.
+
+        Raises
+        ------
+        InputError
+            If Typst, which makes it, is not installed.
+        """
+        from welbric.documents.typst import as_pdf
+
+        return as_pdf(self.typst())
 
     def html(self) -> str:
         """Return the working as an HTML fragment with MathML."""

@@ -8,11 +8,14 @@ from pathlib import Path
 import click
 
 from welbric.cli.shared import (
+    FIGURES,
     OVER_OR_OUTSIDE,
     one_form,
     print_json,
     put,
+    say,
     says_what_is_wrong,
+    to_write,
 )
 from welbric.errors import InputError
 
@@ -57,6 +60,7 @@ def size(
     from welbric.studies.sizing import size as size_job
 
     one_form(as_json, as_csv)
+    to_write(to, FIGURES, job)
     kept = [mark.strip() for mark in (keep or "").split(",") if mark.strip()]
     sized = size_job(
         load_job(job), marks, among, utilisation, least, every or to is not None, different, kept
@@ -67,12 +71,12 @@ def size(
         if len(sized.sizings) != 1:
             raise InputError(f"--to draws one member; {len(sized.sizings)} were sized")
         save_sizing(sized, sized.sizings[0].member.mark, to)
-        click.echo(f"Wrote {to}.", err=as_json)
+        say(f"Wrote {to}.", err=as_json)
     if as_csv:
         from welbric.documents.records import as_csv as write_csv
         from welbric.studies.sizing import candidate_table
 
-        click.echo(write_csv(candidate_table(sized)), nl=False)
+        say(write_csv(candidate_table(sized)), nl=False)
     elif as_json:
         from welbric.studies.sizing import candidate_records
 
@@ -82,9 +86,7 @@ def size(
     if accept is not None:
         listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]
         changed = accept_sizes(job, sized, listed)
-        click.echo(
-            f"Wrote {job}: {', '.join(changed) or 'nothing changes'}.", err=as_json or as_csv
-        )
+        say(f"Wrote {job}: {', '.join(changed) or 'nothing changes'}.", err=as_json or as_csv)
     sys.exit(0 if sized.complete else OVER_OR_OUTSIDE)
 
 
@@ -139,7 +141,7 @@ def reserve(
     if as_json:
         print_json(reserve_document(mark, found, whole.display))
     else:
-        click.echo(reserve_words(mark, found, case, whole.display))
+        say(reserve_words(mark, found, case, whole.display))
 
 
 @click.command(short_help="A member as it is and with changes.")
@@ -206,6 +208,7 @@ def curve(
     from welbric.units import parse
 
     one_form(as_json, as_csv)
+    to_write(to, FIGURES, job)
     whole = load_job(job)
     own = whole.own_sections
     others = [own.get(folded(name)) or section_in_words(name) for name in beside]
@@ -215,7 +218,7 @@ def curve(
         from welbric.reports.curve_figure import save_curves
 
         save_curves(found, whole.display, to)
-        click.echo(f"Wrote {to}.", err=as_csv or as_json)
+        say(f"Wrote {to}.", err=as_csv or as_json)
     if as_json:
         from welbric.documents.records import finite
 
@@ -223,7 +226,7 @@ def curve(
     elif as_csv:
         from welbric.documents.records import as_csv as write_csv
 
-        click.echo(write_csv(found.records(whole.display)), nl=False)
+        say(write_csv(found.records(whole.display)), nl=False)
     else:
         from welbric.studies.comparisons_shown import curves_document
 

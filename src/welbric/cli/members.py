@@ -10,19 +10,30 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from welbric.cli.shared import (
+    FIGURES,
     OVER_OR_OUTSIDE,
+    TABLE_FORMS,
     WIDTH,
     one_form,
     print_json,
     put,
     put_rows,
+    say,
     says_what_is_wrong,
+    to_write,
 )
 from welbric.errors import InputError
 
 if TYPE_CHECKING:
     from welbric.checking.results import MemberResult
+    from welbric.checking.table import Explanation
     from welbric.inputs.job import Job
+
+
+TO_TABLE = click.option(
+    "--to", type=click.Path(path_type=Path), help="Write it: .txt, .html, .csv, .xlsx or .json."
+)
+FORMS = {".txt": "text", ".typ": "typst", ".html": "html", ".pdf": "PDF", ".json": "JSON"}
 
 
 @click.command(short_help="Write a demo job and check it.")
@@ -46,15 +57,15 @@ def demo(folder: Path) -> None:
     for file, text in ((path, demo_text()), (folder / MEMBERS, table)):
         _keep_or_write(file, text.encode())
     from welbric.files.schedule_results import sheet_bytes
-    from welbric.files.schedules import csv_cells
     from welbric.inputs.schedules import read_schedule
+    from welbric.inputs.text_tables import csv_cells
 
     schedule = read_schedule(csv_cells(table), MEMBERS)
     rows = [row for _, row in schedule.cells]
     _keep_or_write((folder / MEMBERS).with_suffix(".xlsx"), sheet_bytes(rows, schedule))
     click.echo()
     put(check_job(load_job(path)).document())
-    click.echo(
+    say(
         f"\nNext:  welbric explain {path} FB2\n"
         f"       welbric draw {path} FB2\n"
         f"       welbric check {path} --details\n"
@@ -63,13 +74,13 @@ def demo(folder: Path) -> None:
 
 
 def _keep_or_write(path: Path, content: bytes) -> None:
-    from welbric.files.jobs import save_bytes
+    from welbric.files.writing import save_bytes
 
     if path.exists():
-        click.echo(f"{path} is there already and is kept as it is.")
+        say(f"{path} is there already and is kept as it is.")
     else:
         save_bytes(path, content)
-        click.echo(f"Wrote {path}.")
+        say(f"Wrote {path}.")
 
 
 @click.command(short_help="Write a job file to begin with.")
@@ -82,14 +93,15 @@ def new(job: Path, standard: str, units: str) -> None:
 
     A file that is there already is kept.
     """
-    from welbric.files.jobs import parse_job, save_text, starter_text
+    from welbric.files.jobs import parse_job, starter_text
+    from welbric.files.writing import save_text
 
     if job.exists():
         raise InputError(f"{job}: is there already, and is kept")
     text = starter_text(standard, units)
     parse_job(text, str(job))
     save_text(job, text)
-    click.echo(f"Wrote {job}. Next: welbric check {job}")
+    say(f"Wrote {job}. Next: welbric check {job}")
 
 
 @click.command(short_help="Check the members of a job.")
@@ -102,27 +114,33 @@ def new(job: Path, standard: str, units: str) -> None:
     type=click.Path(path_type=Path),
     help="Say only which results of this file (of --json) still stand.",
 )
+@TO_TABLE
 @says_what_is_wrong
-def check(job: Path, details: bool, as_json: bool, as_csv: bool, against: Path | None) -> None:
+def check(
+    job: Path, details: bool, as_json: bool, as_csv: bool, against: Path | None, to: Path | None
+) -> None:
     """Check the members of JOB: utilisation, verdict, what governs and where."""
     from welbric.checking.check import check as check_job
     from welbric.checking.table import records
     from welbric.files.jobs import load_job
 
     one_form(as_json, as_csv)
+    form = to_write(to, TABLE_FORMS, job)
     if against is not None:
         sys.exit(_say_what_is_stale(job, against))
     table = check_job(load_job(job))
-    if as_json:
+    data = None
+    if as_json or form == ".json":
         from welbric.reports.documents import check_document
 
-        print_json(check_document(table))
-    elif as_csv:
-        from welbric.documents.records import as_csv as write_csv
+        data = check_document(table)
+    document = table.document(details)
+    if not table.ok and not (as_json or as_csv):
+        from welbric.studies.remedies import MOST_MEMBERS, remedies_document
 
-        click.echo(write_csv(records(table)), nl=False)
-    else:
-        put(table.document(details))
+        most = None if details else MOST_MEMBERS
+        document = [*document, *remedies_document(table.job, table.results, most)]
+    put_rows(records(table), document, as_json, as_csv, to, data)
     sys.exit(0 if table.ok else OVER_OR_OUTSIDE)
 
 
@@ -139,8 +157,11 @@ def _results(job: Job, marks: Sequence[str]) -> list[MemberResult]:
 @click.argument("marks", nargs=-1)
 @click.option("--json", "as_json", is_flag=True, help="Every case and combination, for machines.")
 @click.option("--csv", "as_csv", is_flag=True, help="Every case and combination, a line each.")
+@TO_TABLE
 @says_what_is_wrong
-def reactions(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool) -> None:
+def reactions(
+    job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool, to: Path | None
+) -> None:
     """Show the reactions and end forces of members of JOB, unfactored by case and factored.
 
     For the foundation and the connections; of all members where no MARKS are named.
@@ -149,9 +170,11 @@ def reactions(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool) ->
     from welbric.files.jobs import load_job
 
     one_form(as_json, as_csv)
+    to_write(to, TABLE_FORMS, job)
     whole = load_job(job)
     results = _results(whole, marks)
-    put_rows(support_records(whole, results), supports_document(whole, results), as_json, as_csv)
+    document = supports_document(whole, results)
+    put_rows(support_records(whole, results), document, as_json, as_csv, to)
 
 
 @click.command(short_help="The combinations, with the factor of each load case.")
@@ -159,8 +182,11 @@ def reactions(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool) ->
 @click.argument("marks", nargs=-1)
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @click.option("--csv", "as_csv", is_flag=True, help="One line for each combination.")
+@TO_TABLE
 @says_what_is_wrong
-def combinations(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool) -> None:
+def combinations(
+    job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool, to: Path | None
+) -> None:
     """Show the combinations that act on members of JOB, for strength and for deflections.
 
     Of all members where no MARKS are named.
@@ -169,19 +195,20 @@ def combinations(job: Path, marks: tuple[str, ...], as_json: bool, as_csv: bool)
     from welbric.files.jobs import load_job
 
     one_form(as_json, as_csv)
+    to_write(to, TABLE_FORMS, job)
     whole = load_job(job)
     results = _results(whole, marks)
-    put_rows(
-        combination_records(whole, results), combinations_document(whole, results), as_json, as_csv
-    )
+    document = combinations_document(whole, results)
+    put_rows(combination_records(whole, results), document, as_json, as_csv, to)
 
 
 @click.command(short_help="Pieces, lengths, masses, cost and carbon.")
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @click.option("--csv", "as_csv", is_flag=True, help="A line for each section and steel.")
+@TO_TABLE
 @says_what_is_wrong
-def takeoff(job: Path, as_json: bool, as_csv: bool) -> None:
+def takeoff(job: Path, as_json: bool, as_csv: bool, to: Path | None) -> None:
     """Show what steel the members of JOB take, by section and steel.
 
     Cost and carbon where the job has [prices] and [carbon].
@@ -191,9 +218,11 @@ def takeoff(job: Path, as_json: bool, as_csv: bool) -> None:
     from welbric.studies.take_off_shown import take_off_document, take_off_records
 
     one_form(as_json, as_csv)
+    to_write(to, TABLE_FORMS, job)
     whole = load_job(job)
     parts = take_off(whole)
-    put_rows(take_off_records(whole, parts), take_off_document(whole, parts), as_json, as_csv)
+    document = take_off_document(whole, parts)
+    put_rows(take_off_records(whole, parts), document, as_json, as_csv, to)
 
 
 def _say_what_is_stale(job: Path, against: Path) -> int:
@@ -201,7 +230,8 @@ def _say_what_is_stale(job: Path, against: Path) -> int:
     import json
 
     from welbric.checking.fingerprints import stale
-    from welbric.files.jobs import load_job, read_text
+    from welbric.files.jobs import load_job
+    from welbric.files.reading import read_text
 
     try:
         document = json.loads(read_text(against))
@@ -209,9 +239,9 @@ def _say_what_is_stale(job: Path, against: Path) -> int:
         raise InputError(f"{against}: is not what `check --json` writes: {error}") from None
     found = stale(load_job(job), document)
     for mark, why in found.items():
-        click.echo(f"{mark} {why}.")
+        say(f"{mark} {why}.")
     if not found:
-        click.echo(f"{against} stands: nothing it depends on has changed.")
+        say(f"{against} stands: nothing it depends on has changed.")
     return OVER_OR_OUTSIDE if found else 0
 
 
@@ -222,39 +252,52 @@ def _say_what_is_stale(job: Path, against: Path) -> int:
 @click.option(
     "--form",
     type=click.Choice(["text", "typst", "html"]),
-    default="text",
-    show_default=True,
-    help="How it is written.",
+    help="How it is printed; text where it is not said.",
 )
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
-@click.option("--to", type=click.Path(path_type=Path), help="Write into this file.")
+@click.option(
+    "--to", type=click.Path(path_type=Path), help="Write it: .pdf, .html, .typ, .txt or .json."
+)
 @says_what_is_wrong
 def explain(
-    job: Path, mark: str, name: str | None, form: str, as_json: bool, to: Path | None
+    job: Path, mark: str, name: str | None, form: str | None, as_json: bool, to: Path | None
 ) -> None:
     """Show every step of the checks of member MARK in JOB, each at its governing combination."""
     from welbric.checking.check import check_one
-    from welbric.files.jobs import load_job, save_text
+    from welbric.files.jobs import load_job
+    from welbric.files.writing import save_bytes
 
-    explanation = check_one(load_job(job), mark).explain(mark, name)
-    if as_json:
-        import json
-
-        from welbric.reports.documents import explanation_document
-
-        document = explanation_document(explanation)
-        text = json.dumps(document, indent=2, ensure_ascii=False, allow_nan=False) + "\n"
-    elif form == "typst":
-        text = explanation.typst()
-    elif form == "html":
-        text = explanation.page()
-    else:
-        text = explanation.text(WIDTH)
+    if form is not None and as_json:
+        raise InputError("--form and --json: give one of them")
+    wanted = "JSON" if as_json else form
+    if to is not None:
+        by_ending = FORMS[to_write(to, tuple(FORMS), job)]
+        if wanted not in (None, by_ending):
+            raise InputError(f"{to}: would be {by_ending}, but {wanted} is asked for")
+        wanted = by_ending
+    written = _written(check_one(load_job(job), mark).explain(mark, name), wanted or "text")
     if to is None:
-        click.echo(text, nl=False)
+        say(written.decode(), nl=False)
     else:
-        save_text(to, text)
-        click.echo(f"Wrote {to}.")
+        save_bytes(to, written)
+        say(f"Wrote {to}.")
+
+
+def _written(explanation: Explanation, form: str) -> bytes:
+    """Return a working in a form."""
+    match form:
+        case "JSON":
+            from welbric.documents.records import as_json
+            from welbric.reports.documents import explanation_document
+
+            return f"{as_json(explanation_document(explanation))}\n".encode()
+        case "PDF":
+            return explanation.pdf()
+        case "typst":
+            return explanation.typst().encode()
+        case "html":
+            return explanation.page().encode()
+    return explanation.text(WIDTH).encode()
 
 
 @click.command(short_help="Lengths between restraints, and what those need.")
@@ -283,6 +326,7 @@ def segments(
     from welbric.reports import documents
 
     one_form(as_json, as_csv)
+    to_write(to, FIGURES, job)
     whole = load_job(job)
     member = resolve(whole.member(mark))
     result = check_member(whole, member)
@@ -302,7 +346,7 @@ def segments(
     if as_json:
         print_json(documents.segments_document(rows, needs, critical, whole.display))
     elif as_csv:
-        click.echo(write_csv(documents.segment_records(rows, whole.display)), nl=False)
+        say(write_csv(documents.segment_records(rows, whole.display)), nl=False)
     else:
         how = whole.code_of(member.said), whole.display
         document = [*shown.segments_document(member.mark, rows, *how)]
@@ -318,7 +362,7 @@ def segments(
         from welbric.reports.mode_figure import save_mode
 
         save_mode(whole, member, critical, to)
-        click.echo(f"Wrote {to}.", err=as_json or as_csv)
+        say(f"Wrote {to}.", err=as_json or as_csv)
 
 
 @click.command(short_help="A member, its loads and its diagrams.")
@@ -338,8 +382,9 @@ def draw(job: Path, mark: str, to: Path | None, under: str | None) -> None:
     from welbric.files.jobs import load_job
     from welbric.reports.figures import save
 
+    to_write(to, FIGURES, job)
     table = check_one(load_job(job), mark)
     safe = "".join(c if c.isalnum() or c in "-_." else "_" for c in mark).lstrip(".")
     target = to or Path(f"{safe or 'member'}.png")
     save(table, mark, target, under)
-    click.echo(f"Wrote {target}.")
+    say(f"Wrote {target}.")

@@ -8,10 +8,13 @@ from typing import TYPE_CHECKING
 import click
 
 from welbric.cli.shared import (
+    FIGURES,
     one_form,
     print_json,
     put,
+    say,
     says_what_is_wrong,
+    to_write,
 )
 from welbric.errors import InputError
 
@@ -52,6 +55,7 @@ def sections(
     from welbric.units import DISPLAY
 
     one_form(as_json, as_csv)
+    to_write(to, FIGURES, *([catalogue] if catalogue is not None else []))
     show = DISPLAY[units]
     own = {}
     if catalogue is not None:
@@ -65,11 +69,11 @@ def sections(
         if len(found) != 1:
             raise InputError(f"--to draws one section; {len(found)} are wanted")
         save_section(found[0], show, to)
-        click.echo(f"Wrote {to}.")
+        say(f"Wrote {to}.")
     elif as_json:
         print_json(documents.section_records(found, show))
     elif as_csv:
-        click.echo(write_csv(documents.section_records(found, show)), nl=False)
+        say(write_csv(documents.section_records(found, show)), nl=False)
     elif len(found) == 1 or len(wanted) > 1:
         put(tables.section_sheet(found, show))
     else:

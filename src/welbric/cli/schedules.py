@@ -14,7 +14,9 @@ from welbric.cli.shared import (
     one_form,
     print_json,
     put,
+    say,
     says_what_is_wrong,
+    to_write,
 )
 from welbric.errors import InputError
 
@@ -37,10 +39,18 @@ PATIENCE = 2_000  # rows of a schedule that take a moment
     show_default=True,
     help="What is to be done with the moments, or is in them.",
 )
-@click.option("--decimal-comma", is_flag=True, help="1,5 is one and a half.")
+@click.option(
+    "--decimal-comma/--decimal-point",
+    default=None,
+    help="Whether 1,5 is one and a half; default: as the numbers tell.",
+)
 @click.option("--sheet", help="Of an XLSX; default: its first.")
 @click.option("--all", "every", is_flag=True, help="Show every row, not only the worst.")
-@click.option("--to", type=click.Path(path_type=Path), help="Write the rows with their results.")
+@click.option(
+    "--to",
+    type=click.Path(path_type=Path),
+    help="Write rows and results: .csv, .xlsx or .json.",
+)
 @click.option("--csv", "as_csv", is_flag=True, help="The rows with their results, as CSV.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @says_what_is_wrong
@@ -52,7 +62,7 @@ def schedule(
     method: str,
     steel: str,
     second_order: str,
-    decimal_comma: bool,
+    decimal_comma: bool | None,
     sheet: str | None,
     every: bool,
     to: Path | None,
@@ -70,6 +80,7 @@ def schedule(
     from welbric.studies.schedule_checks import check_schedule, size_schedule
 
     one_form(as_json, as_csv)
+    to_write(to, (".csv", ".json", ".xlsx", ".xlsm"), file)
     rows = load_schedule(file, steel, decimal_comma, sheet)
     options = {"standard": standard, "method": method, "second_order": second_order}
     chooses = among is not None or any(entry.choose for entry in rows.entries)
@@ -82,13 +93,13 @@ def schedule(
         from welbric.files.schedule_results import save_schedule
 
         save_schedule(done, to)
-        click.echo(f"Wrote {to}.", err=as_csv or as_json)
+        say(f"Wrote {to}.", err=as_csv or as_json)
     if as_json:
         print_json(done.records())
     elif as_csv:
-        from welbric.documents.records import as_csv as write_csv
+        from welbric.files.schedule_results import schedule_csv
 
-        click.echo(write_csv(done.records()), nl=False)
+        say(schedule_csv(done), nl=False)
     else:
         from welbric.studies.schedule_shown import schedule_document
 

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import errno
 import functools
+import os
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import click
 
-from welbric.errors import InputError
+from welbric.errors import InputError, folded_alike, seen
 
 if TYPE_CHECKING:
     from rich.console import Console
@@ -26,13 +29,28 @@ def says_what_is_wrong(command: Callable[..., Any]) -> Callable[..., Any]:
     @functools.wraps(command)
     def run(*args: Any, **kwargs: Any) -> Any:
         try:
-            return command(*args, **kwargs)
+            result = command(*args, **kwargs)
+            sys.stdout.flush()
+            return result
         except InputError as error:
-            for problem in error.problems:
-                click.echo(f"welbric: {problem}", err=True)
-            sys.exit(WRONG_INPUT)
+            for problem in folded_alike(error.problems):
+                say(f"welbric: {problem}", err=True)
+        except MemoryError:
+            say("welbric: the memory of this machine does not suffice", err=True)
+        except OSError as error:
+            if error.errno == errno.EPIPE:  # whoever reads has enough
+                raise
+            say(f"welbric: what was found cannot be printed: {error.strerror}", err=True)
+            # What is still to be printed would complain once more at the end.
+            os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        sys.exit(WRONG_INPUT)
 
     return run
+
+
+def say(text: str, err: bool = False, nl: bool = True) -> None:
+    """Print a text, without what would steer the terminal."""
+    click.echo(seen(text), err=err, nl=nl)
 
 
 def console() -> Console:
@@ -64,20 +82,86 @@ def one_form(as_json: bool, as_csv: bool) -> None:
         raise InputError("--json and --csv: give one of them")
 
 
-def put_rows(rows: list[dict[str, Any]], document: Document, as_json: bool, as_csv: bool) -> None:
-    """Print records for machines, or the document of the same."""
-    if as_json:
-        print_json(rows)
-    elif as_csv:
-        from welbric.documents.records import as_csv as write_csv
+FIGURES = (".png", ".svg", ".pdf")
+TABLE_FORMS = (".txt", ".html", ".csv", ".xlsx", ".json")
 
-        click.echo(write_csv(rows), nl=False)
-    else:
+
+def to_write(to: Path | None, endings: Sequence[str], *inputs: Path) -> str:
+    """Return the ending of the file to be written, before anything is computed for it.
+
+    Parameters
+    ----------
+    to : Path or None
+    endings : sequence of str
+        Those accepted.
+    *inputs : Path
+        The files read, which are not written over; a job's catalogues come with it.
+    """
+    if to is None:
+        return ""
+    from welbric.files.jobs import files_of
+    from welbric.files.writing import ending_of
+
+    return ending_of(to, endings, [file for one in inputs for file in files_of(one)])
+
+
+def put_rows(
+    rows: Sequence[dict[str, Any]],
+    document: Document,
+    as_json: bool,
+    as_csv: bool,
+    to: Path | None = None,
+    data: Any = None,
+) -> None:
+    """Print records for machines, or the document of the same; or write them into a file.
+
+    Parameters
+    ----------
+    rows : sequence of dict
+    document : Document
+    as_json, as_csv : bool
+    to : Path, optional
+        Its ending says the form; what else is asked for is printed nevertheless.
+    data : object, optional
+        What JSON has in the place of the rows.
+    """
+    from welbric.documents.records import as_csv as write_csv
+
+    data = rows if data is None else data
+    if as_json:
+        print_json(data)
+    elif as_csv:
+        say(write_csv(rows), nl=False)
+    elif to is None:
         put(document)
+    if to is None:
+        return
+    from welbric.files.writing import save_bytes, save_text
+
+    match to.suffix.casefold():
+        case ".csv":
+            save_text(to, write_csv(rows))
+        case ".xlsx":
+            from welbric.documents.workbook import as_xlsx
+
+            save_bytes(to, as_xlsx(rows))
+        case ".json":
+            from welbric.documents.records import as_json as write_json
+
+            save_text(to, write_json(data) + "\n")
+        case ".html":
+            from welbric.documents.html import page
+
+            save_text(to, page(document))
+        case _:
+            from welbric.documents.terminal import as_text
+
+            save_text(to, as_text(document, WIDTH))
+    say(f"Wrote {to}.", err=as_json or as_csv)
 
 
 def print_json(what: Any) -> None:
     """Print plain data as JSON."""
-    import json
+    from welbric.documents.records import as_json
 
-    click.echo(json.dumps(what, indent=2, ensure_ascii=False, allow_nan=False))
+    click.echo(as_json(what))

@@ -20,6 +20,7 @@ from welbric.documents.blocks import (
     Words,
 )
 from welbric.documents.plain import pairs_in_line
+from welbric.errors import seen
 from welbric.units import DisplayUnits
 from welbric.working import Entry, Given, Heading, Note, Step
 from welbric.working.typeset import MATHML, given_math, write_condition, write_step
@@ -38,12 +39,12 @@ p.step > span { color: #56707a; white-space: nowrap; } p.verdict { font-weight: 
 
 def as_html(document: Document) -> str:
     """Return a document as an HTML fragment."""
-    return "\n".join(filter(None, (_block(block) for block in document)))
+    return seen("\n".join(filter(None, (_block(block) for block in document))))
 
 
 def page(document: Document) -> str:
     """Return a document as a whole HTML page."""
-    title = next((html.escape(b.text) for b in document if isinstance(b, Title)), "")
+    title = next((html.escape(seen(b.text)) for b in document if isinstance(b, Title)), "")
     return (
         f"<!DOCTYPE html>\n<html lang='en'><head><meta charset='utf-8'><title>{title}</title>"
         f"<style>{PAGE_STYLE}</style></head>\n<body><section>{as_html(document)}</section></body>"

@@ -16,6 +16,7 @@ from welbric.documents.blocks import (
     Title,
     Verdict,
 )
+from welbric.errors import seen
 from welbric.units import DisplayUnits
 from welbric.working import Entry, Given, Heading, Note, Step
 from welbric.working.typeset import TEXT, write_condition, write_step
@@ -31,7 +32,7 @@ def pairs_in_line(pairs: Pairs) -> str:
 
 def as_plain(document: Document, width: int = 100) -> str:
     """Return a working as plain text."""
-    return "\n".join(line for block in document for line in _lines(block, width)) + "\n"
+    return seen("\n".join(line for block in document for line in _lines(block, width)) + "\n")
 
 
 def _lines(block: Block, width: int) -> list[str]:

@@ -12,6 +12,7 @@ from rich.table import Table as Grid
 from rich.text import Text
 
 from welbric.documents.blocks import Block, Cell, Document, Paragraph, Style, Table, Words
+from welbric.errors import seen
 
 STYLES: dict[Style, str] = {
     "": "", "strong": "bold", "dim": "dim", "good": "", "bad": "bold red", "unsure": "bold magenta",
@@ -34,9 +35,9 @@ def as_text(document: Document, width: int = 100) -> str:
 
 def _text(cell: Cell) -> Text:
     if isinstance(cell, str):
-        return Text(cell)
+        return Text(seen(cell))
     runs = (cell,) if isinstance(cell, Words) else cell
-    return Text.assemble(*((run.text, STYLES[run.style]) for run in runs))
+    return Text.assemble(*((seen(run.text), STYLES[run.style]) for run in runs))
 
 
 def _block(block: Block) -> RenderableType:
@@ -44,7 +45,7 @@ def _block(block: Block) -> RenderableType:
         return _text(block.words)
     if isinstance(block, Table):
         # A title of the table's own would wrap at the width of its columns.
-        return Group(Text(block.title), _Fitted(block)) if block.title else _Fitted(block)
+        return Group(Text(seen(block.title)), _Fitted(block)) if block.title else _Fitted(block)
     raise TypeError(f"{type(block).__name__} is for a page")
 
 

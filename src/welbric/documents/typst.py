@@ -14,6 +14,7 @@ from welbric.documents.blocks import (
     Verdict,
 )
 from welbric.documents.plain import pairs_in_line
+from welbric.errors import InputError, seen
 from welbric.units import DisplayUnits
 from welbric.working import Entry, Given, Heading, Note, Step
 from welbric.working.typeset import TYPST, given_math, write_condition, write_step
@@ -26,16 +27,31 @@ def typst_text(text: str) -> str:
 
 
 PAGE = [
-    '#set page(paper: "a4", margin: 18mm, numbering: "1")',
     "#set text(size: 9.5pt)",
     "#set par(leading: 0.55em)",
     "#show math.equation.where(block: true): set align(left)",
 ]
 
 
-def as_typst(document: Document) -> str:
-    """Return a working as a Typst document."""
-    return "\n".join([*PAGE, *(line for block in document for line in _lines(block))])
+def as_typst(document: Document, paper: str = "a4") -> str:
+    """Return a working as a Typst document, on ``"a4"`` or ``"us-letter"``."""
+    page = f'#set page(paper: "{paper}", margin: 18mm, numbering: "1")'
+    return seen("\n".join([page, *PAGE, *(line for block in document for line in _lines(block))]))
+
+
+def as_pdf(source: str) -> bytes:
+    """Return a Typst document as a PDF.
+
+    Raises
+    ------
+    InputError
+        If Typst is not installed.
+    """
+    try:
+        import typst
+    except ImportError:
+        raise InputError("a PDF needs typst; install it with: pip install typst") from None
+    return bytes(typst.compile(source.encode(), format="pdf"))
 
 
 def _lines(block: Block) -> list[str]:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import tempfile
 import tomllib
 from importlib import resources
 from pathlib import Path
@@ -12,6 +10,8 @@ from typing import TYPE_CHECKING, Any
 from pydantic import ValidationError
 
 from welbric.errors import InputError
+from welbric.files.reading import LARGEST_FILE, read_table_text, read_text
+from welbric.files.writing import locked, save_text
 from welbric.inputs.descriptions import problems
 from welbric.inputs.job import Job
 from welbric.members.resolve import resolve_all
@@ -20,9 +20,6 @@ if TYPE_CHECKING:
     from welbric.inputs.own_catalogues import OwnCatalogue
     from welbric.studies.sizing import SizedJob
 
-LARGEST_FILE = 4 * 1024 * 1024  # bytes; about 10,000 members
-
-
 FORMAT_1 = (
     "format 1 is no longer read; write welbric = 2, put method, stability, effective_lengths and "
     "separate_planes into a [design] table, and companion_live, sds, expression, live_category, "
@@ -30,33 +27,6 @@ FORMAT_1 = (
     'standard = "...", which the loading standard is there; '
     "Cb stands in [member.design]; either_way is reversible now, ceilings utilisations"
 )
-
-
-def read_text(path: str | Path, largest: int = LARGEST_FILE) -> str:
-    """Return the text of a job file, or of another one of up to so many bytes.
-
-    Raises
-    ------
-    InputError
-        If it is not a readable text file of a sensible size.
-    """
-    path = Path(path)
-    if path.is_dir():
-        raise InputError(f"{path}: is a folder; give a job file, such as {path / 'job.toml'}")
-    try:
-        size = path.stat().st_size
-        if size > largest:
-            raise InputError(
-                f"{path}: is {size / 1e6:.1f} MB; a job file may have up to "
-                f"{largest / 1e6:.1f} MB, so split the job"
-            )
-        return path.read_bytes().decode("utf-8-sig")
-    except FileNotFoundError:
-        raise InputError(f"{path}: there is no such file") from None
-    except UnicodeDecodeError:
-        raise InputError(f"{path}: is not a text file; a job file is TOML in UTF-8") from None
-    except OSError as error:
-        raise InputError(f"{path}: cannot be read: {error.strerror}") from None
 
 
 def load_job(path: str | Path) -> Job:
@@ -93,6 +63,8 @@ def parse_job(text: str, name: str = "job", folder: str | Path = ".") -> Job:
         data = tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
         raise InputError(f"{name}: is not TOML: {_lower_first(str(error))}") from None
+    except ValueError:
+        raise InputError(f"{name}: has a number of thousands of digits") from None
     except RecursionError:
         raise InputError(f"{name}: is not a job: its values are nested too deeply") from None
     if not data:
@@ -120,6 +92,19 @@ def parse_job(text: str, name: str = "job", folder: str | Path = ".") -> Job:
     except InputError as error:
         raise error.under(file=name) from None
     return job
+
+
+def files_of(path: str | Path) -> list[Path]:
+    """Return a file and, of a job file, the catalogues that it names, as far as can be read."""
+    try:
+        data = tomllib.loads(read_text(path)) if Path(path).suffix == ".toml" else {}
+    except (InputError, ValueError, RecursionError):
+        data = {}
+    named = data.get("catalogue", [])
+    entries = named if isinstance(named, list) else [named]
+    files = [entry.get("file") if isinstance(entry, dict) else entry for entry in entries]
+    beside = Path(path).parent
+    return [Path(path), *(beside / file for file in files if isinstance(file, str))]
 
 
 def own_catalogues(entries: Any, name: str, folder: Path) -> list[OwnCatalogue]:
@@ -154,7 +139,9 @@ def load_catalogue(path: str | Path, keep_good: bool = False) -> OwnCatalogue:
     """
     from welbric.inputs.own_catalogues import read_catalogue
 
-    return read_catalogue(read_text(path), str(path), keep_good)
+    toml = Path(path).suffix.casefold() == ".toml"
+    text = read_text(path) if toml else read_table_text(path, LARGEST_FILE).text
+    return read_catalogue(text, str(path), keep_good)
 
 
 def _lower_first(text: str) -> str:
@@ -223,43 +210,12 @@ def accept_sizes(path: str | Path, sized: SizedJob, marks: list[str] | None = No
     """
     changes = sized.changes(marks)
     if changes:
-        save_text(path, change_job(read_text(path), changes, Path(path).parent))
+        with locked(path):
+            save_text(path, change_job(read_text(path), changes, Path(path).parent))
     return [
         f"{mark} {sized[mark].member.section.name} -> {fields['section']}"
         for mark, fields in changes.items()
     ]
-
-
-def save_text(path: str | Path, text: str) -> None:
-    """Write a text file whole or not at all.
-
-    Raises
-    ------
-    InputError
-        If it cannot be written.
-    """
-    save_bytes(path, text.encode("utf-8"))
-
-
-def save_bytes(path: str | Path, content: bytes) -> None:
-    """Write a file whole or not at all; see `save_text`."""
-    path = Path(path)
-    if path.is_dir():
-        raise InputError(f"{path}: is a folder; give the name of a file")
-    try:
-        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
-    except OSError as error:
-        raise InputError(f"{path}: cannot be written: {error.strerror}") from None
-    try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(content)
-        mask = os.umask(0)
-        os.umask(mask)
-        os.chmod(temporary, 0o666 & ~mask)
-        os.replace(temporary, path)
-    except OSError as error:
-        os.unlink(temporary)
-        raise InputError(f"{path}: cannot be written: {error.strerror}") from None
 
 
 MEMBERS = "saltmarsh_members.csv"  # the demo's schedule

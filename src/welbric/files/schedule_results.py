@@ -2,28 +2,49 @@
 
 from __future__ import annotations
 
-import io
 import math
 from pathlib import Path
 from typing import Any
 
-from welbric.documents.records import as_csv
+from welbric.documents.records import as_csv, as_json
+from welbric.documents.workbook import sheet
 from welbric.errors import InputError
-from welbric.files.jobs import save_bytes, save_text
 from welbric.files.schedules import SHEETS
-from welbric.inputs.schedules import NUMBERS, QUANTITIES, RESULTS, Schedule, with_point
+from welbric.files.writing import ending_of, save_bytes, save_text
+from welbric.inputs.schedules import NUMBERS, QUANTITIES, RESULTS, Schedule
+from welbric.inputs.text_tables import with_point
 from welbric.studies.schedule_checks import CheckedSchedule
 
 
 def save_schedule(checked: CheckedSchedule, path: str | Path) -> None:
-    """Write a schedule with its results, CSV or XLSX by the name, whole or not at all."""
+    """Write a schedule with its results, CSV, XLSX or JSON by the name, whole or not at all.
+
+    Raises
+    ------
+    InputError
+        If it is the schedule's own file, or cannot be written.
+    """
+    ending = ending_of(path, (".csv", ".json", *SHEETS), [checked.schedule.name])
     rows = checked.records()
-    if Path(path).suffix.casefold() not in SHEETS:
-        save_text(path, as_csv(rows))
+    if ending == ".json":
+        save_text(path, as_json(rows) + "\n")
+        return
+    if ending == ".csv":
+        text, encoding = schedule_csv(checked), checked.schedule.form.encoding
+        try:
+            save_text(path, text, encoding)
+        except UnicodeEncodeError:  # a reason has a sign that the schedule's letters have not
+            save_text(path, text, "utf-8-sig")
         return
     heads = list(rows[0])
     cells = [heads, *([row[head] for head in heads] for row in rows)]
     save_bytes(path, sheet_bytes(cells, checked.schedule))
+
+
+def schedule_csv(checked: CheckedSchedule) -> str:
+    """Return a schedule with its results as CSV, written as the schedule is."""
+    form = checked.schedule.form
+    return as_csv(checked.records(), form.delimiter or ",", form.decimal_comma)
 
 
 def sheet_bytes(rows: list[list[Any]], schedule: Schedule) -> bytes:
@@ -31,30 +52,14 @@ def sheet_bytes(rows: list[list[Any]], schedule: Schedule) -> bytes:
 
     Columns of numbers hold numbers; every other text stays the text it is.
     """
-    from openpyxl import Workbook
-    from openpyxl.styles import Font
-    from openpyxl.utils import get_column_letter
-
     keys = dict(zip(schedule.cells[0][1], schedule.keys, strict=True))
     numeric = [keys.get(h) in (*QUANTITIES, *NUMBERS) or h == RESULTS[0] for h in rows[0]]
-    book = Workbook()
-    sheet = book.active or book.create_sheet()
-    sheet.title = "schedule"
-    for i, row in enumerate(rows, 1):
-        for j, (value, is_number) in enumerate(zip(row, numeric, strict=False), 1):
-            found = _number(value, schedule.decimal_comma) if is_number and i > 1 else value
-            cell = sheet.cell(i, j, found)
-            if isinstance(found, str):  # no formula, whatever it begins with
-                cell.data_type = "s"
-    for cell in sheet[1]:
-        cell.font = Font(bold=True)
-    sheet.freeze_panes = "B2"
-    for i, column in enumerate(zip(*rows[:200], strict=False), 1):
-        widest = max(len(str(cell)) for cell in column)
-        sheet.column_dimensions[get_column_letter(i)].width = min(widest + 2, 40)
-    buffer = io.BytesIO()
-    book.save(buffer)
-    return buffer.getvalue()
+    cells = [
+        [_number(value, schedule.form.decimal_comma) if is_number else value
+         for value, is_number in zip(row, numeric, strict=False)]
+        for row in rows[1:]
+    ]  # fmt: skip
+    return sheet([rows[0], *cells], "schedule")
 
 
 def _number(cell: Any, decimal_comma: bool) -> Any:

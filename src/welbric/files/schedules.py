@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from pathlib import Path
 
 from welbric.errors import InputError
-from welbric.files.jobs import read_text
-from welbric.inputs.schedules import Cells, Schedule, read_schedule
+from welbric.files.reading import read_table_text, regular_file
+from welbric.inputs.schedules import Schedule, read_schedule
+from welbric.inputs.text_tables import Form, csv_cells, delimiter_of
 
 SHEETS = (".xlsx", ".xlsm")
 LARGEST = 200 * 1024 * 1024  # bytes
 
 
 def load_schedule(
-    path: str | Path, steel: str = "", decimal_comma: bool = False, sheet: str | None = None
+    path: str | Path,
+    steel: str = "",
+    decimal_comma: bool | None = None,
+    sheet: str | None = None,
 ) -> Schedule:
     """Read a schedule, CSV (with commas, semicolons or tabs) or XLSX.
 
@@ -24,8 +26,9 @@ def load_schedule(
     path : str or Path
     steel : str
         Of the rows that name none; what is usual for their sections where there is none either.
-    decimal_comma : bool
-        Whether 1,5 is one and a half; of an XLSX in cells that are text.
+    decimal_comma : bool, optional
+        Whether 1,5 is one and a half; as the numbers tell where it is not said. Of an XLSX in cells
+        that are text.
     sheet : str, optional
         Of an XLSX; the first one by default.
 
@@ -35,47 +38,69 @@ def load_schedule(
         If it cannot be read, or its heads cannot be understood. Bad rows are in the schedule.
     """
     if Path(path).suffix.casefold() in SHEETS:
-        cells = _sheet_cells(Path(path), sheet, decimal_comma)
-        return read_schedule(cells, str(path), steel, decimal_comma)
+        cells = _sheet_cells(regular_file(path, LARGEST), sheet)
+        return read_schedule(cells, str(path), steel, decimal_comma, Form(delimiter=""))
     if sheet is not None:
         raise InputError(f"{path}: a sheet goes with an XLSX")
-    return read_schedule(csv_cells(read_text(path, LARGEST)), str(path), steel, decimal_comma)
-
-
-def csv_cells(text: str) -> Cells:
-    """Return the cells of a CSV, whatever it separates them with."""
-    lines = (line for line in text.splitlines() if line.strip() and line[0] != "#")
-    first = next(lines, "")
-    delimiter = max(",;\t", key=first.count)
-    rows = csv.reader(io.StringIO(text), delimiter=delimiter)
+    found = read_table_text(path, LARGEST)
+    delimiter = delimiter_of(found.text)
     try:
-        return [(rows.line_num, row) for row in rows if row]
-    except csv.Error as error:
-        raise InputError(f"line {rows.line_num}: is not CSV: {error}") from None
+        rows = csv_cells(found.text, delimiter)
+    except InputError as error:
+        raise error.under(file=str(path)) from None
+    form = Form(delimiter, encoding=found.encoding)
+    return read_schedule(rows, str(path), steel, decimal_comma, form)
 
 
-def _sheet_cells(path: Path, sheet: str | None, decimal_comma: bool) -> Cells:
+def _sheet_cells(path: Path, sheet: str | None) -> list[tuple[int, list[str | float]]]:
+    """Return the cells of a sheet: numbers as numbers, all else as text."""
     from zipfile import BadZipFile
 
     from openpyxl import load_workbook
+    from openpyxl.utils import get_column_letter
     from openpyxl.utils.exceptions import InvalidFileException
 
+    def values(of_formulas: bool) -> list[tuple[object, ...]]:
+        book = load_workbook(path, read_only=True, data_only=not of_formulas)
+        if sheet is not None and sheet not in book.sheetnames:
+            raise InputError(f"{path}: no sheet {sheet!r}; it has {', '.join(book.sheetnames)}")
+        found = book[sheet] if sheet is not None else book[book.sheetnames[0]]
+        return list(found.iter_rows(values_only=True))
+
     try:
-        book = load_workbook(path, read_only=True, data_only=True)
+        rows = values(of_formulas=False)
+        formulas = values(of_formulas=True) if _may_have_formulas(path) else []
+    except InputError:
+        raise
     except OSError as error:
         raise InputError(f"{path}: cannot be read: {error.strerror}") from None
-    except (BadZipFile, InvalidFileException, KeyError, ValueError):
+    except (BadZipFile, InvalidFileException, KeyError, ValueError, TypeError, AttributeError):
         raise InputError(f"{path}: is no XLSX") from None
-    if sheet is not None and sheet not in book.sheetnames:
-        raise InputError(f"{path}: no sheet {sheet!r}; it has {', '.join(book.sheetnames)}")
-    found = book[sheet] if sheet is not None else book[book.sheetnames[0]]
+    empty = [
+        f"{get_column_letter(j)}{i}"
+        for i, (found, written) in enumerate(zip(rows, formulas, strict=False), 1)
+        for j, (value, formula) in enumerate(zip(found, written, strict=False), 1)
+        if value is None and formula is not None
+    ]
+    if empty:
+        many = f" and {len(empty) - 3} more" if len(empty) > 3 else ""
+        raise InputError(
+            f"{path}: {', '.join(empty[:3])}{many}: a formula whose value is not in the file; "
+            "open it in a spreadsheet and save it there"
+        )
 
-    def text(cell: object) -> str:
-        if decimal_comma and isinstance(cell, float):  # a number, whatever its sign
-            return str(cell).replace(".", ",")
+    def cell_of(cell: object) -> str | float:
+        if isinstance(cell, float):
+            return cell
         return "" if cell is None else str(cell)
 
-    return [
-        (number, [text(cell) for cell in row])
-        for number, row in enumerate(found.iter_rows(values_only=True), 1)
-    ]
+    return [(number, [cell_of(cell) for cell in row]) for number, row in enumerate(rows, 1)]
+
+
+def _may_have_formulas(path: Path) -> bool:
+    """Whether a sheet of an XLSX holds a formula, by a look at its text alone."""
+    from zipfile import ZipFile
+
+    with ZipFile(path) as parts:
+        sheets = [name for name in parts.namelist() if name.startswith("xl/worksheets/")]
+        return any(b"<f>" in parts.read(name) or b"<f " in parts.read(name) for name in sheets)

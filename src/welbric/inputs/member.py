@@ -62,6 +62,9 @@ ROLES: dict[Role, float] = {  # the direction from start to end, degrees above t
 }
 
 
+SHORTEST = 1.0  # mm that a member or a span may be
+
+
 class Piece(Described):
     """A length of a member that has another section."""
 
@@ -155,6 +158,8 @@ class Member(Described):
             raise wrong("a length is greater than zero", name)
         if self.length > 1e6:
             raise wrong("longer than 1 km; is the unit right?", name)
+        if min(self.spans, default=self.length) < SHORTEST:
+            raise wrong("shorter than 1 mm; is the unit right?", name)
         return self
 
     @property

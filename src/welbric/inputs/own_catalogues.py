@@ -7,8 +7,6 @@ dimensions give the section; a property that is stated too must agree with them,
 
 from __future__ import annotations
 
-import csv
-import io
 import re
 import tomllib
 from collections.abc import Iterator, Mapping
@@ -17,6 +15,7 @@ from typing import Any
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.inputs.own_shapes import read_own_shape
+from welbric.inputs.text_tables import csv_cells, delimiter_of, has_decimal_comma, with_point
 from welbric.sections.catalogues import folded
 from welbric.sections.reconcile import Difference
 from welbric.sections.table import DIMENSIONS, PROPERTIES, Section
@@ -171,18 +170,27 @@ _HEADING = re.compile(r"\s*([A-Za-z]\w*)\s*(?:[(\[]\s*(.+?)\s*[)\]])?\s*")
 
 def _csv_entries(text: str, name: str) -> Iterator[Entry]:
     """Yield each row: its line, its values as text with units, and the column of each field."""
-    rows = csv.reader(io.StringIO(text))
+    delimiter = delimiter_of(text)
+    try:
+        rows = [
+            (line, row)
+            for line, row in csv_cells(text, delimiter)
+            if any(cell.strip() for cell in row) and not row[0].lstrip().startswith("#")
+        ]
+        comma = has_decimal_comma(
+            ((line, cell.strip()) for line, row in rows[1:] for cell in row[1:]), delimiter
+        )
+    except InputError as error:
+        raise error.under(file=name) from None
     headings: list[tuple[str, str]] | None = None
     columns: dict[str, str] = {}
-    for row in rows:
-        if not any(cell.strip() for cell in row) or row[0].lstrip().startswith("#"):
-            continue
+    for line, row in rows:
         if headings is None:
-            headings = _headings(row, name, rows.line_num)
+            headings = _headings(row, name, line)
             columns = {key: f", column {i} ({row[i - 1].strip()})"
                        for i, (key, _) in enumerate(headings, 1)}  # fmt: skip
             continue
-        where = f"line {rows.line_num}"
+        where = f"line {line}"
         if len(row) != len(headings):
             raise InputError(
                 f"{name}: {where}: {len(row)} values, but {len(headings)} headings; "
@@ -191,6 +199,8 @@ def _csv_entries(text: str, name: str) -> Iterator[Entry]:
         table: dict[str, Any] = {}
         for (key, unit), cell in zip(headings, row, strict=True):
             value = cell.strip()
+            if comma and key not in {"name", "shape"}:
+                value = with_point(value)
             if value:
                 table[key] = _plain(value) if key == "slope" else f"{value} {unit}".strip()
         yield where, table, columns
@@ -230,7 +240,7 @@ def _headings(row: list[str], name: str, line: int) -> list[tuple[str, str]]:
 def _toml_entries(text: str, name: str) -> Iterator[Entry]:
     try:
         data = tomllib.loads(text)
-    except (tomllib.TOMLDecodeError, RecursionError) as error:
+    except (ValueError, RecursionError) as error:
         raise InputError(f"{name}: is not TOML: {error}") from None
     yield from tables_of(data.get("section"), name)
     unknown = set(data) - {"section"}

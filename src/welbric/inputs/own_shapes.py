@@ -136,7 +136,8 @@ def read_section(value: Any, info: ValidationInfo) -> Section:
         own: Section = context["sections"][key]
         return own
     if listed := find(value):
-        return listed[0].table()[listed[1]]
+        found = listed[0].table()[listed[1]]
+        return found if key == folded(found.name) else found.asked_for_by(value.strip())
     from welbric.sections.built import section_in_words
 
     return section_in_words(value)

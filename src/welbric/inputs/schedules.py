@@ -10,22 +10,19 @@ from __future__ import annotations
 import functools
 import math
 import re
-from collections.abc import Callable
-from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
+from welbric.inputs.text_tables import USUAL_FORM, Cells, Form, has_decimal_comma, with_point
 from welbric.inputs.usual_steel import usual_steel
 from welbric.sections.table import Section
 from welbric.steels import Steel
 from welbric.steels import steel as steel_by_name
 from welbric.units import KINDS, parse
-
-if TYPE_CHECKING:
-    pass
 
 Array = NDArray[np.float64]
 
@@ -46,8 +43,6 @@ CHOSEN = "chosen section"
 OWN_HEADS = {head.replace(" ", "_") for head in (*RESULTS, CHOSEN)}
 CHUNK = 20_000  # rows checked at once: bounds the memory
 MOST_ROWS = 1_000_000
-
-Cells = list[tuple[int, list[str]]]  # the number of each line, and its cells
 
 
 @dataclass(frozen=True)
@@ -97,8 +92,8 @@ class Schedule:
         The lines of those rows.
     keys : list of str
         What each column holds; empty where it is a note or a result of before.
-    decimal_comma : bool
-        Whether 1,5 is one and a half.
+    form : Form
+        How it is written down.
     """
 
     name: str
@@ -107,48 +102,71 @@ class Schedule:
     problems: list[str]
     bad: dict[int, str]
     keys: list[str]
-    decimal_comma: bool = False
+    form: Form = USUAL_FORM
 
 
 # Reading
 
 
 def read_schedule(
-    cells: Cells, name: str, steel: str = "", decimal_comma: bool = False
+    cells: Sequence[tuple[int, Sequence[str | float]]],
+    name: str,
+    steel: str = "",
+    decimal_comma: bool | None = None,
+    form: Form = USUAL_FORM,
 ) -> Schedule:
     """Read the cells of a schedule; bad rows are reported, the others stand.
 
     Parameters
     ----------
-    cells : list of (int, list of str)
+    cells : list of (int, list of str or float)
         Each line's number and cells; blank lines and those that begin with # may be among them.
     name : str
         The file's, for messages.
     steel : str
         Of the rows that name none; what is usual for their sections where there is none either.
-    decimal_comma : bool
-        Whether 1,5 is one and a half.
+    decimal_comma : bool, optional
+        Whether 1,5 is one and a half; as the numbers themselves tell where it is not said.
+    form : Form
+        How they stand in the file.
 
     Raises
     ------
     InputError
-        If the heads cannot be understood, or there are no rows.
+        If the heads or the decimals cannot be understood, or there are no rows.
     """
-    rows = [(n, [_text(c) for c in row]) for n, row in cells]
-    rows = [(n, row) for n, row in rows if any(row) and not row[0].startswith("#")]
-    if not rows:
+    given = [(n, [_text(c) if isinstance(c, str) else c for c in row]) for n, row in cells]
+    given = [(n, r) for n, r in given if any(c != "" for c in r) and not f"{r[0]}".startswith("#")]
+    if not given:
         raise InputError(f"{name}: is empty; a schedule has a line of heads, then its rows")
-    if len(rows) > MOST_ROWS:
+    if len(given) > MOST_ROWS:
         raise InputError(f"{name}: more than {MOST_ROWS} rows; split the schedule")
-    heads, units = _heads(rows[0], name)
-    body, first = rows[1:], rows[0]
+    first = (given[0][0], [str(cell) for cell in given[0][1]])
+    heads, units = _heads(first, name)
+    if decimal_comma is None:
+        numbers = [i for i, key in enumerate(heads) if key in QUANTITIES or key in NUMBERS]
+        texts = (
+            (line, cell)
+            for line, row in given[1:]
+            for cell in (row[i] for i in numbers if i < len(row))
+            if isinstance(cell, str)
+        )
+        try:
+            decimal_comma = has_decimal_comma(texts, form.delimiter)
+        except InputError as error:
+            raise error.under(file=name) from None
+    sign = "," if decimal_comma else "."
+    body = [
+        (n, [c if isinstance(c, str) else str(c).replace(".", sign) for c in row])
+        for n, row in given[1:]
+    ]
     if body and _is_units_row(body[0][1], heads):
         below = [*body[0][1], *[""] * len(heads)]
         units = [under or unit for unit, under in zip(units, below, strict=False)]
         first = (first[0], _with_units(first[1], heads, below))
         body = body[1:]
     readers = [
-        _reader(key, unit, f"{name}: line {rows[0][0]}, column {i}", decimal_comma)
+        _reader(key, unit, f"{name}: line {first[0]}, column {i}", decimal_comma)
         for i, (key, unit) in enumerate(zip(heads, units, strict=True), 1)
     ]
     entries: list[Entry] = []
@@ -162,7 +180,8 @@ def read_schedule(
             problems += error.under(file=f"{name}: line {line}").problems
     if not body:
         raise InputError(f"{name}: has heads, but no rows")
-    return Schedule(name, [first, *body], entries, problems, bad, heads, decimal_comma)
+    form = replace(form, decimal_comma=decimal_comma)
+    return Schedule(name, [first, *body], entries, problems, bad, heads, form)
 
 
 def _text(cell: str) -> str:
@@ -259,24 +278,6 @@ def _reader(key: str, unit: str, place: str, decimal_comma: bool) -> Reader:
     return named
 
 
-_POINTS = re.compile(r"[+-]?\d{1,3}(\.\d{3})+(,\d*)?(\s.*|[^\d.,].*)?")
-
-
-def with_point(cell: str) -> str:
-    """Return a number with a decimal comma, perhaps with its unit, as one with a decimal point.
-
-    Raises
-    ------
-    InputError
-        If a point in it does not stand between thousands.
-    """
-    if "." in cell and not _POINTS.fullmatch(cell):
-        raise InputError(
-            f"{cell!r} has a point that is not one of thousands, where a comma is the decimal sign"
-        )
-    return cell.replace(".", "").replace(",", ".")
-
-
 def _number(key: str, decimal_comma: bool, cell: str) -> float:
     try:
         value = float(with_point(cell) if decimal_comma else cell)
@@ -324,7 +325,8 @@ def _entry(line: int, row: list[str], heads: list[str], readers: list[Reader], s
             steel_named(grade)
     except InputError as error:
         problems += error.problems
-    problems += _misfits(values, section) if not problems else []
+    given = dict(zip(heads, row, strict=False))
+    problems += _misfits(given, values, section) if not problems else []
     if problems:
         raise InputError(*problems)
     combination, choose = words.get("combination", ""), words.get("choose", "")
@@ -356,13 +358,17 @@ def _strengths(grade: str, name: str) -> tuple[float, float]:
     return band.Fy, band.Fu
 
 
-def _misfits(values: dict[str, float], section: Section | None) -> list[str]:
-    """Return what of a row does not go together."""
-    found = [f"{key}: {values[key]:g} is less than zero; give a magnitude"
-             for key in ("compression", "tension") if values.get(key, 0.0) < 0]  # fmt: skip
+def _misfits(given: dict[str, str], values: dict[str, float], section: Section | None) -> list[str]:
+    """Return what of a row does not go together, in the words that it is given in."""
+    found: list[str] = [
+        Problem(f"{given[key]!r} is less than zero; give a magnitude", key)
+        for key in ("compression", "tension")
+        if values.get(key, 0.0) < 0
+    ]
     for key in QUANTITIES:
         if key.endswith("length") and not 0 < values.get(key, 1.0) < 1e6:
-            found.append(f"{key}: is greater than zero, and less than 1 km")
+            words = f"{given[key]!r} is given; it is greater than zero, and less than 1 km"
+            found.append(Problem(words, key))
     if values.get("compression") and values.get("tension"):
         found.append(Problem("one row has one of them", "compression", "tension"))
     forces = ("compression", "moment_major", "moment_minor", "torsion")
@@ -372,8 +378,8 @@ def _misfits(values: dict[str, float], section: Section | None) -> list[str]:
     if ("net_area" in values) != ("shear_lag" in values):
         found.append("net_area and shear_lag go together")
     if section is not None and not 0 < values.get("net_area", 1.0) <= section.A * (1 + 1e-9):
-        words = "is greater than zero, and not greater than the gross area"
-        found.append(Problem(words, "net_area"))
+        words = "it is greater than zero, and not greater than the gross area"
+        found.append(Problem(f"{given['net_area']!r} is given; {words}", "net_area"))
     if not any(values.get(key) for key in FORCES):
         found.append("no force is given")
     return found

@@ -80,7 +80,7 @@ class DesignMember:
     @property
     def section_names(self) -> str:
         """The names of its sections, from start to end."""
-        return " / ".join(dict.fromkeys(section.name for section in self.sections))
+        return " / ".join(dict.fromkeys(section.shown for section in self.sections))
 
     def as_if_all(self, section: Section) -> DesignMember:
         """Return the member with one section all along."""

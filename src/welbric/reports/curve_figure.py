@@ -8,7 +8,8 @@ from typing import Any
 import numpy as np
 from matplotlib.figure import Figure
 
-from welbric.reports.figures import GOVERNING, INK, quiet, write_figure
+from welbric.reports.figure_files import as_written, write_figure
+from welbric.reports.figures import GOVERNING, INK, quiet
 from welbric.studies.curves import KINDS, OVER, Curves
 from welbric.units import DisplayUnits
 
@@ -47,7 +48,7 @@ def draw_curves(found: Curves, show: DisplayUnits) -> Figure:
     ax.set_ylabel(f"{found.of}, {show.labels[kind]}", color=INK)
     ax.grid(axis="y", color="#e6ecea", lw=0.8)
     figure.suptitle(found.title, x=0.01, ha="left", fontsize=12, color=INK, weight="bold")
-    return figure
+    return as_written(figure)
 
 
 def _names(ax: Any, ends: list[tuple[float, float, str, str]], gap: float) -> None:

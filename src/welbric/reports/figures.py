@@ -6,7 +6,6 @@ figure. Colours can be told apart by colour-blind readers, and no line is told b
 
 from __future__ import annotations
 
-import io
 import textwrap
 from collections.abc import Sequence
 from dataclasses import replace
@@ -25,13 +24,13 @@ from welbric.checking.shown import ratio
 from welbric.checking.table import CheckTable
 from welbric.effects.forces import member_forces
 from welbric.errors import InputError, did_you_mean
-from welbric.files.jobs import save_bytes
 from welbric.inputs.actions import MemberLoad
 from welbric.inputs.job import Job
 from welbric.inputs.restraints import FlangeRestraint
 from welbric.loads import combinations as loading
 from welbric.members.design_member import DesignMember
 from welbric.members.segments import continuous_lengths, held_places
+from welbric.reports.figure_files import as_written, write_figure
 from welbric.units import DisplayUnits, digits
 
 INK = "#1f2d3a"
@@ -39,7 +38,6 @@ PALE = "#c9d6d3"  # envelope
 GOVERNING = "#8a3b12"  # dark rust, solid line
 LOAD = "#2f6690"
 HOLD = "#b07a00"
-FORMATS = (".png", ".svg", ".pdf")
 
 
 def draw(table: CheckTable, mark: str, under: str | None = None) -> Figure:
@@ -73,13 +71,13 @@ def draw(table: CheckTable, mark: str, under: str | None = None) -> Figure:
         words += f"utilisation {ratio(row.utilisation)} in {row.name} ({row.clause})"
         words += f", {row.combination}" if row.combination else ""
     figure.suptitle(
-        _plain(words), x=0.012, y=0.985, va="top", ha="left", fontsize=12, color=INK, weight="bold"
+        words, x=0.012, y=0.985, va="top", ha="left", fontsize=12, color=INK, weight="bold"
     )
     draw_member(axes[0], result, job.display)
     for ax, panel in zip(axes[1:], panels, strict=True):
         draw_panel(ax, member, job.display, **panel)
     axes[-1].set_xlabel(f"along the member, {job.display.labels['length']}", color=INK)
-    return figure
+    return as_written(figure)
 
 
 def save(table: CheckTable, mark: str, path: str | Path, under: str | None = None) -> None:
@@ -91,27 +89,6 @@ def save(table: CheckTable, mark: str, path: str | Path, under: str | None = Non
         If the ending is none of the three, or the file cannot be written.
     """
     write_figure(draw(table, mark, under), path)
-
-
-def write_figure(figure: Figure, path: str | Path) -> None:
-    """Write a figure into a PNG, SVG or PDF file, whole or not at all.
-
-    Raises
-    ------
-    InputError
-        If the ending is none of the three, or the file cannot be written.
-    """
-    path = Path(path)
-    if path.suffix.lower() not in FORMATS:
-        raise InputError(f"{path}: a figure ends in {', '.join(FORMATS)}")
-    buffer = io.BytesIO()
-    figure.savefig(buffer, format=path.suffix.lower()[1:])
-    save_bytes(path, buffer.getvalue())
-
-
-def _plain(text: str) -> str:
-    """Return a user's text so that Matplotlib does not read it as math."""
-    return text.replace("$", r"\$")
 
 
 def case_alone(result: MemberResult, under: str | None) -> loading.Combination | None:
@@ -246,7 +223,7 @@ def draw_panel(
     unit = show.labels[kind]
     ax.set_ylabel(f"{title}\n{unit}", color=INK, fontsize=9)
     words = f"line: {name}" + ("   ·   band: every combination" if len(values) > 1 else "")
-    ax.set_title(_plain(words), loc="right", fontsize=8, color=INK, pad=2)
+    ax.set_title(words, loc="right", fontsize=8, color=INK, pad=2)
     quiet(ax)
     return ax
 
@@ -337,7 +314,7 @@ def draw_member(ax: Axes, result: MemberResult, show: DisplayUnits) -> Axes:
     if member.said.forces:
         weight = "forces combined elsewhere"
     caption = "\n".join(textwrap.wrap(f"{held}; {weight}", 150))
-    ax.text(0.5 * L, -2.2, _plain(caption), fontsize=8.5, color=INK, ha="center", va="bottom")
+    ax.text(0.5 * L, -2.2, caption, fontsize=8.5, color=INK, ha="center", va="bottom")
     return ax
 
 
@@ -472,7 +449,7 @@ def _draw_load(
             )
         label = f"{words} {' to '.join(dict.fromkeys(shown))}"
         ax.text(
-            *(0.5 * (start + end), top + 0.5 * sum(heights) / 2 + 0.05, _plain(label)),
+            *(0.5 * (start + end), top + 0.5 * sum(heights) / 2 + 0.05, label),
             ha="center",
             bbox={"facecolor": "white", "edgecolor": "none", "alpha": 0.85, "pad": 1},
             zorder=6,

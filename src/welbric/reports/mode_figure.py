@@ -14,7 +14,8 @@ from welbric.effects.critical_load import CriticalLoad
 from welbric.errors import InputError
 from welbric.inputs.job import Job
 from welbric.members.design_member import DesignMember
-from welbric.reports.figures import GOVERNING, INK, LOAD, draw_member, quiet, write_figure
+from welbric.reports.figure_files import write_figure
+from welbric.reports.figures import GOVERNING, INK, LOAD, draw_member, quiet
 from welbric.units import DisplayUnits, digits
 
 SHADES = ("#dbe7e4", "#eef4f2")
@@ -105,9 +106,7 @@ def save_mode(job: Job, member: DesignMember, critical: CriticalLoad, path: str 
     words = f"{member.mark}   {member.section_names}, {member.steel}   ·   {critical.combination}"
     if np.isfinite(critical.factor):
         words += f" buckles it laterally at {digits(critical.factor)} times"
-    figure.suptitle(
-        words.replace("$", r"\$"), x=0.01, ha="left", fontsize=13, color=INK, weight="bold"
-    )
+    figure.suptitle(words, x=0.01, ha="left", fontsize=13, color=INK, weight="bold")
     draw_member(top, result, show)
     top.tick_params(axis="x", labelbottom=False)
     draw_segments(middle, critical, x, moment, show, code.moment_shape_symbol)

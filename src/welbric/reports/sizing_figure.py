@@ -11,7 +11,8 @@ from matplotlib.figure import Figure
 
 from welbric.checking.verdicts import OK, OUTSIDE
 from welbric.errors import InputError
-from welbric.reports.figures import INK, quiet, write_figure
+from welbric.reports.figure_files import as_written, write_figure
+from welbric.reports.figures import INK, quiet
 from welbric.studies.candidates import Candidate, Sizing
 from welbric.studies.sizing import SizedJob
 
@@ -70,7 +71,7 @@ def draw_sizing(sized: SizedJob, mark: str) -> Figure:
     canvas.draw()  # type: ignore[no-untyped-call]
     wanted = ([one.chosen] if one.chosen else []) + front
     _label(ax, canvas, [(c.section.name, at(c), c is one.chosen) for c in dict.fromkeys(wanted)])
-    return figure
+    return as_written(figure)
 
 
 def efficient(candidates: list[Candidate]) -> list[Candidate]:

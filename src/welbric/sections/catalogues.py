@@ -141,9 +141,23 @@ def _number(value: float) -> str:
     return f"{value:.10g}"
 
 
+_BRITISH = {"UKB": "UB", "UKC": "UC", "UKBP": "UBP", "UKPFC": "PFC", "UKA": "L"}
+
+
 def _spellings(key: str) -> Iterator[str]:
     """Yield a folded name, and what it may stand for."""
     yield key
+    # The product standard, or the size, may stand first; and some families have two names.
+    turned = re.fullmatch(
+        r"(EN\d{5,6})([SRC]HS.*)|(\d[\dX.]*)(UK[A-Z]+|U[BC]|UBP|PFC|[SRC]HS)", key
+    )
+    if turned:
+        first, body, sizes, letters = turned.groups()
+        yield from _spellings(body + first if body else letters + sizes)
+        return
+    if british := re.fullmatch(r"(UKB|UKC|UKBP|UKPFC|UKA)(\d.*)", key):
+        yield from _spellings(_BRITISH[british[1]] + british[2])
+        return
     tube = re.fullmatch(r"([SRC]HS)((?:[\d.]+X)+[\d.]+)(.*)", key)
     if tube:
         letters, sizes, standard = tube[1], tube[2].split("X"), tube[3]
@@ -156,7 +170,7 @@ def _spellings(key: str) -> Iterator[str]:
         # A name without its standard is the cold-formed section where both are made: its corners
         # are the rounder ones, and it has the lesser properties.
         for suffix in (COLD, HOT):
-            wanted = standard.rstrip("-2").replace("-", "")
+            wanted = re.sub(r"(?<=\d{5})[12]$", "", standard)
             if not standard or wanted == suffix.strip():
                 yield letters + "X".join(sizes) + suffix.strip()
     if angle := re.fullmatch(r"L([\d.]+)X([\d.]+)", key):

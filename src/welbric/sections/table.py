@@ -161,6 +161,8 @@ class Section:
     ----------
     corners : tuple of (x, y), mm
         Of a polygon's convex hull; none for other shapes, whose dimensions tell them.
+    written : str
+        What it was asked for by, where that is another name than its own.
 
     Examples
     --------
@@ -175,8 +177,10 @@ class Section:
         name: str,
         properties: Mapping[str, float],
         corners: tuple[tuple[float, float], ...] = (),
+        written: str = "",
     ) -> None:
         self.shape = shape
+        self.written = written
         self.name = name
         self.properties = dict(properties)
         self.corners = corners
@@ -186,6 +190,23 @@ class Section:
             return self.__dict__["properties"][name]  # type: ignore[no-any-return]
         except KeyError:
             raise AttributeError(f"{self.shape} section has no {name!r}") from None
+
+    def asked_for_by(self, written: str) -> Section:
+        """Return it with the name that it was asked for by."""
+        return Section(self.shape, self.name, self.properties, self.corners, written)
+
+    @property
+    def lacks_standard(self) -> bool:
+        """Whether it was asked for without the product standard that its name has."""
+        own, written = self.name.partition(" ")[2], self.written.upper().replace(" ", "")
+        return bool(self.written and own.startswith("EN") and "EN1" not in written)
+
+    @property
+    def shown(self) -> str:
+        """The name that it was asked for by with its own beside it, or its own alone."""
+        if not self.written or self.lacks_standard:
+            return self.name
+        return f"{self.written} ({self.name})"
 
     @property
     def has_rotated_axes(self) -> bool:

@@ -9,7 +9,8 @@ from typing import Any
 import numpy as np
 
 from welbric.errors import InputError, did_you_mean
-from welbric.sections.catalogues import GROUPS, families, find, folded
+from welbric.sections.catalogues import GROUPS, Group, families, family_of, find, folded
+from welbric.sections.published import INCH
 from welbric.sections.table import PROPERTIES, Section, SectionTable
 from welbric.units import KINDS, parse
 
@@ -41,7 +42,8 @@ _SORTED = re.compile(r"sorted by\s+(.+?)(\s+descending|\s+ascending)?")
 
 def is_wish(text: str) -> bool:
     """Return whether a text is more than the beginning of a name."""
-    return "," in text or bool(_LIMIT.fullmatch(text)) or bool(_SORTED.fullmatch(text))
+    several = "," in text or re.search(r"\s+or\s+", text)
+    return bool(several or _LIMIT.fullmatch(text) or _SORTED.fullmatch(text))
 
 
 def property_named(words: str) -> str:
@@ -65,9 +67,9 @@ def wished(text: str, own: Mapping[str, Section] | None = None) -> list[Section]
     ----------
     text : str
         Names of sections, with commas or "or" between; or clauses with commas between: families
-        (``"W or HP"``), limits (``"depth at most 360 mm"``, ``"mass under 40 lb/ft"``), an order
-        (``"sorted by mass"``, ``"sorted by depth
-        descending"``).
+        (``"W or HP"``) or nominal depths (``"W12 or W14"``), limits (``"depth at most 360 mm"``,
+        ``"nominal depth at most 14 in"``, ``"mass under 40 lb/ft"``), an order
+        (``"sorted by mass"``, ``"sorted by depth descending"``).
     own : mapping of str to Section, optional
         Sections that may be named besides those of the catalogues, by their folded names.
 
@@ -84,6 +86,8 @@ def wished(text: str, own: Mapping[str, Section] | None = None) -> list[Section]
     if named := _named(text, own or {}):
         return named
     limits: list[tuple[str, str, float]] = []
+    nominal: list[tuple[str, float]] = []
+    sizes: list[tuple[frozenset[str], tuple[str, ...]]] = []
     wanted: set[str] | None = None
     order, backwards = None, False
     for clause in (part.strip() for part in text.split(",")):
@@ -92,10 +96,17 @@ def wished(text: str, own: Mapping[str, Section] | None = None) -> list[Section]
         if match := _SORTED.fullmatch(clause):
             order, backwards = property_named(match[1]), "descending" in (match[2] or "")
         elif match := _LIMIT.fullmatch(clause):
+            if match[1].strip().casefold() == "nominal depth":
+                nominal.append((match[2], parse(match[3], "dimension")))
+                continue
             name = property_named(match[1])
             limits.append((name, match[2], _limit(match[3], name)))
         else:
-            listed = _families(clause)
+            listed, beginnings = _kinds(clause)
+            if beginnings:
+                sizes.append((frozenset(listed), beginnings))
+                letters = {_begins(beginning) for beginning in beginnings}
+                listed |= {f for f in families() if f.partition(" ")[0] in letters}
             wanted = listed if wanted is None else wanted & listed
     asked = [name for name, *_ in limits] + ([] if order is None else [order])
     found: list[tuple[float, Section]] = []
@@ -113,6 +124,12 @@ def wished(text: str, own: Mapping[str, Section] | None = None) -> list[Section]
         if wanted is not None and not set(group.families) <= wanted:
             starts = tuple(sorted(wanted, key=len, reverse=True))
             keep &= np.array([_begins(name) in starts for name in table.names])
+        for kinds, beginnings in sizes:
+            keep &= np.array([
+                family_of(name) in kinds or _begins_with(name, beginnings) for name in table.names
+            ])  # fmt: skip
+        for sense, limit in nominal:
+            keep &= _fits(_nominal_depths(group), sense, limit)
         values = np.zeros(len(table)) if order is None else _column(table, order)
         found += [(float(values[row]), table[int(row)]) for row in np.flatnonzero(keep)]
     if not measured:
@@ -151,6 +168,40 @@ def _column(table: SectionTable, name: str | None) -> Any:
         return None
     names = _ALIKE.get(str(name), (str(name),))
     return next((table.columns[known] for known in names if known in table.columns), None)
+
+
+def _kinds(clause: str) -> tuple[set[str], tuple[str, ...]]:
+    """Return the families that a clause names, and the beginnings of names: W or W14."""
+    words = re.split(r"\s+(?:or|and)\s+", clause)
+    of_standards = {folded(family) for family in families()}
+    beginnings = tuple(
+        folded(word)
+        for word in words
+        if re.fullmatch(r"2?[A-Z]+\d[\d.X]*", folded(word)) and folded(word) not in of_standards
+    )
+    for one in beginnings:
+        names = (name for group in GROUPS for name in group.table().names)
+        if not any(_begins_with(name, (one,)) for name in names):
+            raise InputError(f"no section of the catalogue begins with {one!r}")
+    others = [word for word in words if folded(word) not in beginnings]
+    return _families(" or ".join(others)) if others else set(), beginnings
+
+
+def _begins_with(name: str, beginnings: tuple[str, ...]) -> bool:
+    """Whether a name begins with one of these, no number in it cut short."""
+    whole, _, standard = folded(name).partition("A1085")
+    if standard or whole != folded(name):
+        return False  # a name without its standard is that of A500, as everywhere
+    return any(
+        whole.startswith(one) and not re.match(r"[\d.]", whole[len(one) :]) for one in beginnings
+    )
+
+
+def _nominal_depths(group: Group) -> Any:
+    """Return the depths in the names of a group's sections: W14X90 14 in, IPE 360 360 mm."""
+    unit = INCH if group.standard.startswith("ASTM") else 1.0
+    firsts = (re.match(r"2?[A-Z]+([\d.]+)", folded(name)) for name in group.table().names)
+    return np.array([float(first[1]) * unit if first else np.nan for first in firsts])
 
 
 def _families(clause: str) -> set[str]:

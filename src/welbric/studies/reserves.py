@@ -99,7 +99,8 @@ def reserve(
     mark : str
     question : str
         ``"load"``: a factor on the loads of a case, or on all but own weight; 0.01 to 100.
-        ``"spacing"``: of the restraints of the flanges that have any; up to the length.
+        ``"spacing"``: of the restraints of the flanges that have any, or else of the flanges in
+        compression; up to the length.
         ``"span"``: of a member of one span whose loads and restraints name no places.
         ``"buckling length"``: about the minor axis, and in torsion where that is the same.
         ``"yield stress"``: the least that suffices, up to the steel's tensile strength.
@@ -135,8 +136,8 @@ def reserve(
     if question == "yield stress":
         Fu = resolve(member).strengths.Fu
         return _least(job, _by_strength(member), 0.1 * Fu, Fu, question)
-    changed, low, start, high = _variants(member, question, case)
-    said = _spaced(member)[1] if question == "spacing" else ""
+    flanges, said = _spaced(job, member) if question == "spacing" else ([], "")
+    changed, low, start, high = _variants(member, question, case, flanges)
     jumps = [x for x in _jumps(job, member, question) if low < x < high]
     values = np.unique([*np.geomspace(low, high, STEPS), start, *jumps])
     # Neither restraints nor buckling lengths change what the loads do.
@@ -300,7 +301,7 @@ def _by_plate(member: Member, on: str, width: float | None) -> Callable[[float],
 
 
 def _variants(
-    member: Member, question: str, case: str | None
+    member: Member, question: str, case: str | None, flanges: list[str]
 ) -> tuple[Callable[[float], Member], float, float, float]:
     """Return what makes the member with another value; the least, what to start at, the largest."""
     L = member.length
@@ -309,7 +310,7 @@ def _variants(
     if question == "buckling length":
         return _by_buckling(member), L / 100, member.buckling.minor_length or L, 4 * L
     if question == "spacing":
-        return _by_spacing(member), L / 100, L / 100, L
+        return spaced(member, flanges), L / 100, L / 100, L
     return _by_span(member), L / 20, L, 20 * L
 
 
@@ -351,15 +352,20 @@ def _by_buckling(member: Member) -> Callable[[float], Member]:
     return longer
 
 
-def _spaced(member: Member) -> tuple[list[str], str]:
+def _spaced(job: Job, member: Member) -> tuple[list[str], str]:
     """Return the flanges whose restraints are spaced, and what to say of it.
 
-    A flange continuously restrained stays so, unless there is no other restraint to space.
+    A flange continuously restrained stays so, unless there is no other restraint to space; where
+    there is none at all, the flanges in compression are held.
     """
     holds = {f: getattr(member.restraint, f) for f in ("top", "bottom")}
     kinds = {f: hold.kind for f, hold in holds.items() if hold and hold.kind != "supports"}
     if not kinds:
-        raise InputError(f"{member.mark}: has no restraint of a flange to space")
+        flanges = flanges_in_compression(check_member(job, resolve(member)))
+        if not flanges:
+            raise InputError(f"{member.mark}: nothing bends it, so no flange needs a restraint")
+        held = "both flanges" if len(flanges) > 1 else f"the {flanges[0]} flange"
+        return flanges, f"{held}, in compression and not restrained, with that spacing"
     flanges = [f for f, kind in kinds.items() if kind != "continuous"] or list(kinds)
     words = []
     for flange, kind in kinds.items():
@@ -376,15 +382,21 @@ def _spaced(member: Member) -> tuple[list[str], str]:
     return flanges, "; ".join(words)
 
 
-def _by_spacing(member: Member) -> Callable[[float], Member]:
-    flanges, _ = _spaced(member)
+def flanges_in_compression(result: MemberResult) -> list[str]:
+    """Return the flanges that some combination compresses by bending."""
+    M = result.forces.M_major
+    return [f for f, sign in (("top", 1.0), ("bottom", -1.0)) if np.any(sign * M > 0)]
 
-    def spaced(x: float) -> Member:
+
+def spaced(member: Member, flanges: list[str]) -> Callable[[float], Member]:
+    """Return what holds flanges of a member at a spacing."""
+
+    def at(x: float) -> Member:
         every = FlangeRestraint(kind="every", every=f"{x!r} mm")
         restraint = member.restraint.model_copy(update=dict.fromkeys(flanges, every))
         return member.model_copy(update={"restraint": restraint})
 
-    return spaced
+    return at
 
 
 def _by_span(member: Member) -> Callable[[float], Member]:

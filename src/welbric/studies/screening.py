@@ -17,7 +17,7 @@ import numpy as np
 from welbric.checking.cases import member_case
 from welbric.checking.check import given_forces_of
 from welbric.checking.deflections import deflection_rows
-from welbric.checking.verdicts import OK, deciding, status_of
+from welbric.checking.verdicts import OK, deciding_each, status_of
 from welbric.effects.forces import (
     MemberForces,
     load_cases,
@@ -132,14 +132,15 @@ def _of_shape(
         flat = U.reshape(len(checks), len(some), -1)
         outside = np.asarray(np.isnan(flat).any(axis=(0, 2)))
         worst = np.where(np.isnan(flat), -1.0, flat).max(axis=2)
+        decides = deciding_each(flat.reshape(-1, flat.shape[2])).reshape(flat.shape[:2])
+        of_all = np.take_along_axis(flat, decides[..., None], axis=2)[..., 0].tolist()
         for i, section in enumerate(some):
             k = int(worst[:, i].argmax())
             value, name, clause = float(worst[k, i]), checks[k].name, checks[k].clause
-            of_each = [float(row[deciding(row)]) for row in flat[:, i]]
             every = {
-                check.name: U_of
-                for check, U_of in zip(checks, of_each, strict=True)
-                if not U_of <= 0
+                check.name: of[i]
+                for check, of in zip(checks, of_all, strict=True)
+                if not of[i] <= 0
             }
             for words, rule, a, b in limits:
                 axis = "I_minor" if "minor" in words else "I_major"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import Annotated, Any, Literal
 
 from pydantic_core import core_schema
@@ -92,10 +91,10 @@ class MomentShape:
             if value in (BY_CURVATURE, BY_EIGENVALUE):
                 return str(value)
             number = isinstance(value, int | float) and not isinstance(value, bool)
-            if number and 0 < value < math.inf:
+            if number and 0 < value < 1e300:
                 return float(value)
             raise ValueError(
-                f"{value!r}: accepted: a number greater than zero, or "
+                f"{repr(value)[:60]}: accepted: a number greater than zero, or "
                 f"{BY_CURVATURE!r} or {BY_EIGENVALUE!r}"
             )
 
