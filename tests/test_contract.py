@@ -96,6 +96,7 @@ TOY_STANDARD = dataclasses.replace(
     checks=lambda shape: {"squashing": compression}, check_ids={"squashing": "squashing"},
     loading="EN 1990", units="metric",
     effective_length_factor=lambda start, end, options, theoretical=False: 1.0,
+    remarks_on_choices=lambda case, options: [],
     length_factors=lambda options: "one", slenderness=AISC_360_22.slenderness,
     second_order=dataclasses.replace(
         AISC_360_22.second_order, load_level=lambda options: 1.0, softens=lambda options: False

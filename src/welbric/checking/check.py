@@ -5,7 +5,7 @@ from __future__ import annotations
 import functools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -13,7 +13,8 @@ import numpy as np
 from welbric.checking.bearing import bearing_rows
 from welbric.checking.cases import member_case
 from welbric.checking.coverage import uncovered_rows
-from welbric.checking.deflections import deflection_rows
+from welbric.checking.deflections import deflection_rows, service_combinations
+from welbric.checking.overrides import overrides, remarkable
 from welbric.checking.remarks import notes, warnings
 from welbric.checking.results import MemberResult, Row, SegmentRow, Stretch
 from welbric.checking.strengths import strength_rows
@@ -27,11 +28,13 @@ from welbric.effects.forces import (
     load_cases,
     load_cases_of,
     member_forces,
+    one_combination,
     strength_combinations,
 )
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.actions import Storey
 from welbric.inputs.job import Job
+from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
 from welbric.members.resolve import resolve, resolve_all
 from welbric.members.segments import Segment, segments
@@ -43,12 +46,15 @@ if TYPE_CHECKING:
     from welbric.effects.critical_load import CriticalLoad
 
 
-def check(job: Job) -> CheckTable:
+def check(job: Job, under: str | None = None) -> CheckTable:
     """Check every member of a job to its standard.
 
     Parameters
     ----------
     job : Job
+    under : str, optional
+        One combination, or a load case alone, unfactored: what it brings, not a verdict of the
+        members. Those on which it does not act are left out.
 
     Returns
     -------
@@ -57,9 +63,53 @@ def check(job: Job) -> CheckTable:
     Raises
     ------
     InputError
-        If what is said of a member does not fit together, or it cannot be analysed.
+        If what is said of a member does not fit together, or it cannot be analysed; or if the
+        combination acts on none of them.
     """
+    if under is not None:
+        return _check_under(job, under)
     return CheckTable(job, check_members(job, resolve_all(job)))
+
+
+def _check_under(job: Job, under: str) -> CheckTable:
+    loaded, unknown = [], []
+    for member in resolve_all(job):
+        try:
+            loaded.append(_loaded_under(job, member, under))
+        except InputError as error:
+            unknown += error.problems
+    if not loaded:
+        raise InputError(*unknown[:1]) if unknown else InputError("the job has no members")
+    return CheckTable(job, _checked(job, loaded), loaded[0].forces.combinations[0].name)
+
+
+def _loaded_under(job: Job, member: DesignMember, under: str) -> _Loaded:
+    """Return a member with the forces of one combination, or of a load case alone, in it."""
+    if member.said.forces:
+        given = [Combination(one.name, {}, "") for one in member.said.forces]
+        named = one_combination(member, None, given, under).name
+        said = member.said.model_copy(
+            update={"forces": [one for one in member.said.forces if one.name == named]}
+        )
+        return _loaded(job, resolve(said))
+    code, parts = job.code_of(member.said), segments(member)
+    cases = load_cases(member, code.elasticity)
+    own = strength_combinations(job, member, cases)
+    service = [
+        one
+        for kind in type(member.said.deflection).model_fields
+        if getattr(member.said.deflection, kind) is not None
+        for one in service_combinations(job, member, cases, kind)
+    ]
+    combination = one_combination(member, cases, [*own, *service], under)
+    if combination not in own:  # unfactored loads are never there in the second order
+        cases = replace(cases, links=None)
+    level = code.second_order.load_level(job.design_of(member.said))
+    forces = member_forces(cases, [combination], parts, level)
+    stretches = [_stretch(job, member, one, parts, forces) for one in member.sections]
+    if combination in service:  # of which no strength is asked
+        stretches = []
+    return _Loaded(member, parts, cases, forces, stretches, combination)
 
 
 def check_one(job: Job, mark: str) -> CheckTable:
@@ -89,6 +139,7 @@ class _Loaded:
     cases: LoadCases | None
     forces: MemberForces
     stretches: list[Stretch]
+    under: Combination | None = None
 
 
 def _loaded(job: Job, member: DesignMember, cases: LoadCases | None = None) -> _Loaded:
@@ -117,21 +168,25 @@ def _result(job: Job, of: _Loaded, strength: list[list[Row]]) -> MemberResult:
     """Return the rows of the standard's checks with what stands beside them."""
     member, forces = of.member, of.forces
     code = job.code_of(member.said)
+    if of.under is not None and not of.stretches:
+        case = member_case(job, member, of.parts, forces)
+        rows = deflection_rows(job, member, of.cases, code, of.under)
+        return MemberResult(member, rows, [], of.parts, of.cases, forces, case)
     if not of.stretches:
         case = member_case(job, member, of.parts, forces)
         nothing = ["nothing acts on it"]
         return MemberResult(member, [], nothing, of.parts, of.cases, forces, case)
     case = next((s.case for s in of.stretches if s.section == member.section), of.stretches[0].case)
-    rows: list[Row] = []
+    rows = []
     for found in strength:
         rows = _worse_of(rows, found)
     rows += uncovered_rows(job, member, rows, of.stretches, of.cases, forces)
     webs, stiffeners = bearing_rows(job, member, of.cases, forces, of.parts)
     rows += webs
-    rows += deflection_rows(job, member, of.cases, code)
+    rows += deflection_rows(job, member, of.cases, code, of.under)
     warned = warnings(job, member, of.parts, case, code, forces)
-    warned += stiffeners
-    said = notes(job, member, of.parts, case, forces) + warned
+    warned += remarkable(job, member, case, of.cases, forces) + stiffeners
+    said = notes(job, member, of.parts, case, forces) + overrides(job, member) + warned
     return MemberResult(
         member, rows, said, of.parts, of.cases, forces, case, warned, of.stretches
     )  # fmt: skip

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import functools
 import math
 from typing import Any
 
 import numpy as np
 
 from welbric.analysis.diagram import distinct, first_largest
+from welbric.checking.deflection_steps import DeflectionSteps
 from welbric.checking.results import Row, outside_row
 from welbric.checking.serviceability import deflection_ratio, deflection_utilisation
 from welbric.checking.verdicts import status_of
@@ -22,9 +22,16 @@ from welbric.standards.standard import Standard
 
 
 def deflection_rows(
-    job: Job, member: DesignMember, cases: LoadCases | None, code: Standard
+    job: Job,
+    member: DesignMember,
+    cases: LoadCases | None,
+    code: Standard,
+    under: loading.Combination | None = None,
 ) -> list[Row]:
-    """Return the deflection checks of a member, one for each kind of limit and axis."""
+    """Return the deflection checks of a member, one for each kind of limit and axis.
+
+    Under one combination alone where there is one: those of that name.
+    """
     rows = []
     section = member.section
     for kind in type(member.said.deflection).model_fields:
@@ -46,6 +53,8 @@ def deflection_rows(
             rows.append(outside_row(own_id, name, clause, reason, "dimension"))
             continue
         combinations = service_combinations(job, member, cases, kind)
+        if under is not None:
+            combinations = [one for one in combinations if one.name == under.name]
         if not combinations:
             continue
         for axis in ("major", "minor"):
@@ -165,6 +174,7 @@ def _deflection_row(
     x, shape = deflection_shape(member, cases, combinations, axis)
     shape = shape - 4 * camber * x * (member.length - x) / member.length**2
     worst_span: tuple[Any, ...] | None = None
+    undeformed = shape
     if member.said.deflection_from == "chord":
         shape = from_chords(member, axis, x, shape)
     for start, end in member.span_lengths(axis):
@@ -195,5 +205,17 @@ def _deflection_row(
         place=float(x[i]),
         remark=f"L/{span / largest:.0f}",
         at=(c, -1),
-        again=functools.partial(limit_ratio, limit, largest, span),
+        again=DeflectionSteps(
+            cases=cases,
+            combination=combinations[c],
+            axis=axis,
+            place=float(x[i]),
+            length=member.length,
+            camber=camber,
+            chord=float(undeformed[c, i] - shape[c, i]),
+            resolved=member.section.has_rotated_axes,
+            deflection=largest,
+            limit=limit,
+            span=span,
+        ),
     )

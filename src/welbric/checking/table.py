@@ -99,9 +99,10 @@ class CheckTable:
     'lateral-torsional buckling'
     """
 
-    def __init__(self, job: Job, results: list[MemberResult]) -> None:
+    def __init__(self, job: Job, results: list[MemberResult], under: str = "") -> None:
         self.job = job
         self.results = results
+        self.under = under  # the one combination that is looked at; else all of them
 
     def __iter__(self) -> Iterator[MemberResult]:
         return iter(self.results)
@@ -137,7 +138,8 @@ class CheckTable:
         """Return the closing line of the table."""
         total = len(self.results)
         within = sum(result.status == OK for result in self.results)
-        parts = [f"{within} of {total} within limits"]
+        alone = f" under {self.under}, which is no verdict of all" if self.under else ""
+        parts = [f"{within} of {total} within limits{alone}"]
         for result in sorted(self.results, key=lambda r: -sortable(r.utilisation)):
             row = result.governing
             if result.status == OVER and row is not None:

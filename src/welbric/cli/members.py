@@ -114,10 +114,17 @@ def new(job: Path, standard: str, units: str) -> None:
     type=click.Path(path_type=Path),
     help="Say only which results of this file (of --json) still stand.",
 )
+@click.option("--under", help="One combination, or a load case alone, such as 'live'.")
 @TO_TABLE
 @says_what_is_wrong
 def check(
-    job: Path, details: bool, as_json: bool, as_csv: bool, against: Path | None, to: Path | None
+    job: Path,
+    details: bool,
+    as_json: bool,
+    as_csv: bool,
+    against: Path | None,
+    under: str | None,
+    to: Path | None,
 ) -> None:
     """Check the members of JOB: utilisation, verdict, what governs and where."""
     from welbric.checking.check import check as check_job
@@ -128,14 +135,14 @@ def check(
     form = to_write(to, TABLE_FORMS, job)
     if against is not None:
         sys.exit(_say_what_is_stale(job, against))
-    table = check_job(load_job(job))
+    table = check_job(load_job(job), under)
     data = None
     if as_json or form == ".json":
         from welbric.reports.documents import check_document
 
         data = check_document(table)
     document = table.document(details)
-    if not table.ok and not (as_json or as_csv):
+    if not (table.ok or as_json or as_csv or under):
         from welbric.studies.remedies import MOST_MEMBERS, remedies_document
 
         most = None if details else MOST_MEMBERS

@@ -106,7 +106,8 @@ def _table(table: Table) -> str:
 def _entry(entry: Entry, show: DisplayUnits) -> str:
     match entry:
         case Heading():
-            return f"<h4>{html.escape(entry.title)} ({html.escape(entry.clause)})</h4>"
+            clause = f" ({entry.clause})" if entry.clause else ""
+            return f"<h4>{html.escape(entry.title + clause)}</h4>"
         case Note():
             return f"<p>{html.escape(entry.text)}</p>"
         case Given():

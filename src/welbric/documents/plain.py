@@ -65,7 +65,8 @@ def _indented(text: str, width: int) -> list[str]:
 def _entry(entry: Entry, show: DisplayUnits, width: int) -> list[str]:
     match entry:
         case Heading():
-            return ["", f"   {entry.title} ({entry.clause})"]
+            clause = f" ({entry.clause})" if entry.clause else ""
+            return ["", f"   {entry.title}{clause}"]
         case Note():
             return _indented(entry.text, width)
         case Given():

@@ -28,6 +28,7 @@ from welbric.analysis.member_loads import (
     twisting,
 )
 from welbric.analysis.second_order import link_nodes, nodal_forces
+from welbric.errors import InputError, did_you_mean
 from welbric.inputs.actions import MemberLoad, Storey
 from welbric.inputs.job import Job
 from welbric.loads import combinations as loading
@@ -334,6 +335,32 @@ def strength_combinations(job: Job, member: DesignMember, cases: LoadCases) -> l
             name = f"{own.name}, {words} reversed" if turned else own.name
             found.append(replace(own, name=name, reversed=turned))
     return job.loading.with_patterns(found, spans) if spans > 1 else found
+
+
+def one_combination(
+    member: DesignMember,
+    cases: LoadCases | None,
+    combinations: Sequence[Combination],
+    name: str,
+) -> Combination:
+    """Return a combination by its name, or a load case alone, unfactored, as one.
+
+    Raises
+    ------
+    InputError
+        If the member has neither.
+    """
+    folded = name.casefold()
+    for one in combinations:
+        if one.name.casefold() == folded:
+            return one
+    present = cases.present if cases is not None else []
+    for symbol in present:
+        if folded in (symbol.casefold(), loading.name_of(symbol).casefold()):
+            return Combination(f"{loading.name_of(symbol)} alone", {symbol: 1.0}, "unfactored")
+    known = [*(one.name for one in combinations), *map(loading.name_of, present)]
+    hint = did_you_mean(name, known) or f"; it has {', '.join(known[:8])}"
+    raise InputError(f"{member.mark}: no combination and no load case {name!r}{hint}")
 
 
 def stations(

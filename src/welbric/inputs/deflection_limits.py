@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import dataclass
 from typing import Annotated, Any
 
@@ -26,8 +27,11 @@ class Limits:
         return core_schema.with_info_plain_validator_function(read)
 
     def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
-        one = {"type": ["number", "string"], "description": "360 for span/360, or '25 mm'"}
+        one = {"type": ["number", "string"], "description": "360 or 'L/360', or '25 mm'"}
         return {"anyOf": [one, {"type": "array", "items": one}]}
+
+
+_SHARE = re.compile(r"\s*(?:L|span)\s*/\s*(\d+(?:\.\d+)?)\s*", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -42,10 +46,12 @@ class DeflectionLimit:
         """Read a number or a dimension."""
         if isinstance(value, DeflectionLimit):
             return value
+        if isinstance(value, str) and (share := _SHARE.fullmatch(value)):
+            value = float(share[1])
         if isinstance(value, int | float) and not isinstance(value, bool):
-            if not 0 < value < math.inf:
+            if not 0 < value < 1e300:
                 raise ValueError(
-                    f"{value!r}: a limit is greater than zero, such as 360 for span/360"
+                    f"{str(value)[:60]}: a limit is greater than zero, such as 360 for span/360"
                 )
             return cls(over=float(value))
         found = parse(value, "dimension")
@@ -59,7 +65,10 @@ class DeflectionLimit:
 
 
 class DeflectionLimits(Described):
-    """Limits of deflection by kind of service combination: 360, ``"25 mm"``, or both in a list."""
+    """Limits of deflection by kind of service combination.
+
+    360 or ``"L/360"`` of the span, ``"25 mm"``, or both in a list.
+    """
 
     live: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
     total: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None

@@ -22,12 +22,11 @@ from welbric.checking.deflections import deflection_shape, service_combinations
 from welbric.checking.results import MemberResult
 from welbric.checking.shown import ratio
 from welbric.checking.table import CheckTable
-from welbric.effects.forces import member_forces
-from welbric.errors import InputError, did_you_mean
+from welbric.effects.forces import member_forces, one_combination
 from welbric.inputs.actions import MemberLoad
 from welbric.inputs.job import Job
 from welbric.inputs.restraints import FlangeRestraint
-from welbric.loads import combinations as loading
+from welbric.loads.combinations import name_of
 from welbric.members.design_member import DesignMember
 from welbric.members.segments import continuous_lengths, held_places
 from welbric.reports.figure_files import as_written, write_figure
@@ -91,32 +90,13 @@ def save(table: CheckTable, mark: str, path: str | Path, under: str | None = Non
     write_figure(draw(table, mark, under), path)
 
 
-def case_alone(result: MemberResult, under: str | None) -> loading.Combination | None:
-    """Return a load case as a combination of it alone; None where `under` names a combination.
-
-    Raises
-    ------
-    InputError
-        If the member has neither.
-    """
-    names = [one.name for one in result.forces.combinations]
-    if under is None or under in names:
-        return None
-    present = result.cases.present if result.cases is not None else []
-    symbols = {symbol.casefold(): symbol for symbol in present}
-    symbols |= {loading.name_of(symbol).casefold(): symbol for symbol in present}
-    if under.casefold() in symbols:
-        symbol = symbols[under.casefold()]
-        return loading.Combination(f"{loading.name_of(symbol)} alone", {symbol: 1.0}, "unfactored")
-    known = [*names, *map(loading.name_of, present)]
-    hint = did_you_mean(under, known) or f"; it has {', '.join(known[:8])}"
-    raise InputError(f"{result.member.mark}: no combination and no load case {under!r}{hint}")
-
-
 def panels_of(job: Job, result: MemberResult, under: str | None = None) -> list[dict[str, Any]]:
     """Return what each diagram shows: title, stations, values by combination, the governing one."""
     forces, member, cases = result.forces, result.member, result.cases
-    alone = case_alone(result, under)
+    alone = None
+    if under is not None:
+        alone = one_combination(member, cases, forces.combinations, under)
+        alone = None if alone in forces.combinations else alone
     if alone is not None and cases is not None:  # of the first order: it is never there alone
         forces = member_forces(replace(cases, links=None), [alone], result.segments)
     if not forces.combinations:
@@ -412,7 +392,7 @@ def _draw_load(
 ) -> float:
     """Draw one load above what is drawn already; return the new top."""
     unit = show.factor("length")
-    case = next(name for name, symbol in loading.CASES.items() if symbol == load.case)
+    case = name_of(load.case)
     words = case + (" ±" if load.is_reversible else "")
     words += ", minor axis" if load.axis == "minor" else ""
     style: dict[str, Any] = {"color": LOAD, "lw": 1.2}

@@ -174,6 +174,9 @@ class Standard:
         Those -> the fields of a `MemberCase` that they fill.
     by_eigenvalue : callable
         Those -> whether the moment-shape factor is that of the member's elastic buckling.
+    remarks_on_choices : callable
+        (case, what a member may say) -> what of it changes nothing, or makes the member stronger
+        than its own moments say.
     method : callable
         Options -> one of the methods.
     of_case : callable
@@ -216,6 +219,7 @@ class Standard:
     member_options: type[Options]
     of_member: Callable[[Options], dict[str, Any]]
     by_eigenvalue: Callable[[Options], bool]
+    remarks_on_choices: Callable[[MemberCase, Options], list[str]]
     method: Callable[[Options], str]
     of_case: Callable[[Options], dict[str, Any]]
     loading: str

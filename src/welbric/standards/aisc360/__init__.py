@@ -9,6 +9,7 @@ from dataclasses import replace
 
 from welbric.standards.aisc360 import options
 from welbric.standards.aisc360.check_ids import CHECK_IDS
+from welbric.standards.aisc360.choices import remarks_on_choices
 from welbric.standards.aisc360.clauses import appendix_6, appendix_8
 from welbric.standards.aisc360.demands import places
 from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
@@ -46,6 +47,7 @@ AISC_360_22 = Standard(
     member_options=options.MemberOptions,
     of_member=options.of_member,
     by_eigenvalue=options.by_eigenvalue,
+    remarks_on_choices=remarks_on_choices,
     method=options.method,
     of_case=options.of_case,
     loading="ASCE 7-22",

@@ -1,0 +1,140 @@
+"""What a designer gives in place of what would be found: all of it, and what stands out."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from welbric.checking.deflections import deflection_shape
+from welbric.effects.forces import LoadCases, MemberForces
+from welbric.inputs.job import Job
+from welbric.loads.combinations import Combination
+from welbric.members.design_member import DesignMember
+from welbric.standards.case import MemberCase
+from welbric.units import DisplayUnits
+
+HALF_MORE = 1.5  # of the deflection under dead load: a camber beyond it stays to be seen
+SLACK = 1 + 1e-6
+
+
+def overrides(job: Job, member: DesignMember) -> list[str]:
+    """Return what is given in place of what would be found, in one note."""
+    said, show = member.said, job.display
+    choices = job.options_of(said).model_dump(exclude_none=True)
+    found = [f"{name} = {value}" for name, value in choices.items()]
+    for name in type(said.buckling).model_fields:
+        value = getattr(said.buckling, name)
+        if value is not None:
+            shown = f"{value:g}" if name.endswith("_K") else show.show(value, "length")
+            found.append(f"{name.replace('_', ' ')} {shown}")
+    found += _of_connection(member, show)
+    if said.second_order == "included":
+        found.append("second order taken to be in the moments")
+    if said.camber:
+        found.append(f"camber {show.show(said.camber, 'dimension')}")
+    return [f"given, in place of what would be found: {'; '.join(found)}"] if found else []
+
+
+def _of_connection(member: DesignMember, show: DisplayUnits) -> list[str]:
+    connection = member.said.connection
+    if connection is None:
+        return []
+    found = []
+    if connection.net_area is not None:
+        found.append(f"net area {show.show(connection.net_area, 'area')}")
+    if isinstance(connection.shear_lag, float):
+        found.append(f"shear lag factor {connection.shear_lag:g}")
+    return found
+
+
+def remarkable(
+    job: Job,
+    member: DesignMember,
+    case: MemberCase,
+    cases: LoadCases | None,
+    forces: MemberForces,
+) -> list[str]:
+    """Return the overrides that make a member stronger than it is, or that change nothing."""
+    code = job.code_of(member.said)
+    found = code.remarks_on_choices(case, job.options_of(member.said))
+    found += _lengths(job, member, forces) + _bearings(job, member)
+    return found + _camber(job, member, cases)
+
+
+def _lengths(job: Job, member: DesignMember, forces: MemberForces) -> list[str]:
+    """Return what is to be said of buckling lengths, their factors and the end connections."""
+    said, show = member.said, job.display
+    given = {n: getattr(said.buckling, n) for n in type(said.buckling).model_fields}
+    named = [name for name, value in given.items() if value is not None]
+    found = []
+    if named and not np.any(forces.N < 0):
+        found.append(f"buckling ({', '.join(named)}): nothing compresses it, so nothing uses them")
+    elif named:
+        found += _factors(job, member)
+        for axis in ("major", "minor"):
+            length, name = given[f"{axis}_length"], f"{axis}_length"
+            spans = member.span_lengths(axis)
+            if length is not None and length > max(end - start for start, end in spans) * SLACK:
+                found.append(
+                    f"buckling, {name}: {show.show(length, 'length')} is longer than any span "
+                    "between its supports"
+                )
+    if said.connection is not None and not np.any(forces.N > 0):
+        found.append("connection: no combination pulls it, so nothing uses it")
+    return found
+
+
+def _factors(job: Job, member: DesignMember) -> list[str]:
+    """Return the effective length factors that are less than theory has for the ends."""
+    code, design = job.code_of(member.said), job.design_of(member.said)
+    found = []
+    for axis in ("major", "minor"):
+        K = getattr(member.said.buckling, f"{axis}_K")
+        if K is None:
+            continue
+        ends, spans = member.ends_about(axis), member.span_lengths(axis)
+        length = getattr(member.said.buckling, f"{axis}_length")
+        if len(spans) > 1 or (length is not None and length < member.length * (1 - 1e-6)):
+            ends = ("fixed", "fixed")  # the least there is between places that do not move
+        elif ends == ("guided", "guided"):
+            continue
+        least = code.effective_length_factor(*ends, design, theoretical=True)
+        if least / SLACK > K:
+            found.append(
+                f"buckling, {axis}_K: {K:g} is less than the theoretical {least:g} of ends that "
+                f"are {ends[0]} and {ends[1]}: does something else hold it?"
+            )
+    return found
+
+
+def _bearings(job: Job, member: DesignMember) -> list[str]:
+    """Return the bearing lengths that are long for the member."""
+    shortest = min(end - start for start, end in member.span_lengths("major"))
+    given = [member.said.bearing, *(support.bearing for support in member.said.supports)]
+    given += [load.bearing for load in member.said.loads if load.point is not None]
+    return [
+        f"bearing: {job.display.show(length, 'dimension')} is long: more than the depth of the "
+        "member, and a tenth of its span"
+        for length in dict.fromkeys(given)
+        if length is not None and length > max(member.section.d, 0.1 * shortest)
+    ]
+
+
+def _camber(job: Job, member: DesignMember, cases: LoadCases | None) -> list[str]:
+    """Return what is to be said of a camber beyond the deflection under dead load."""
+    camber = member.said.camber
+    if not camber or cases is None or member.section.has_rotated_axes:
+        return []
+    dead = Combination("D", {"D": 1.0}, "") if "D" in cases.present else None
+    deflects = 0.0
+    if dead is not None:
+        _, shape = deflection_shape(member, cases, [dead], "major")
+        deflects = float(shape.max(initial=0.0))
+    if not math.isfinite(deflects) or camber <= HALF_MORE * deflects:
+        return []
+    show = job.display
+    return [
+        f"camber: {show.show(camber, 'dimension', 3)} is much more than the deflection under dead "
+        f"load, {show.show(deflects, 'dimension', 3)}: it stays bowed upwards"
+    ]
