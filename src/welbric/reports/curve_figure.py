@@ -8,10 +8,10 @@ from typing import Any
 import numpy as np
 from matplotlib.figure import Figure
 
-from welbric.reports.figure_files import as_written, write_figure
-from welbric.reports.figures import GOVERNING, INK, quiet
-from welbric.studies.curves import KINDS, OVER, Curves
-from welbric.units import DisplayUnits
+from welbric.reports.figure_files import INK, as_written, titled, write_figure
+from welbric.reports.figures import GOVERNING, quiet
+from welbric.studies.curves import KINDS, OVER, Curve, Curves
+from welbric.units import DisplayUnits, digits
 
 COLOURS = ("#2f6690", "#2e6f57", "#b07a00", "#7a4d8b", "#4c5b61", "#a14a76")
 DASHES = ("-", "--", "-.", ":")
@@ -30,6 +30,7 @@ def draw_curves(found: Curves, show: DisplayUnits) -> Figure:
         style = DASHES[(i // len(COLOURS)) % len(DASHES)]
         colour = COLOURS[i % len(COLOURS)]
         ax.plot(x, y, style, color=colour, lw=1.8)
+        _changes(ax, curve, show, kind, colour)
         known = np.flatnonzero(np.isfinite(y))
         if len(known):
             ends.append((float(x[known[-1]]), float(y[known[-1]]), curve.name, colour))
@@ -47,8 +48,18 @@ def draw_curves(found: Curves, show: DisplayUnits) -> Figure:
     ax.set_xlabel(f"{OVER[found.of]}, {show.labels['length']}", color=INK)
     ax.set_ylabel(f"{found.of}, {show.labels[kind]}", color=INK)
     ax.grid(axis="y", color="#e6ecea", lw=0.8)
-    figure.suptitle(found.title, x=0.01, ha="left", fontsize=12, color=INK, weight="bold")
+    titled(figure, found.title)
     return as_written(figure)
+
+
+def _changes(ax: Any, curve: Curve, show: DisplayUnits, kind: str, colour: str) -> None:
+    """Mark the lengths from which on other equations hold."""
+    for length, name in curve.changes:
+        x = show.convert(length, "length")
+        y = show.convert(float(np.interp(length, curve.lengths, curve.strengths)), kind)
+        ax.plot([x], [y], "o", ms=6, mfc="white", mec=colour, mew=1.5, zorder=4)
+        ax.annotate(f"{name}  {digits(x, 3)}", (x, y), (5, 7), textcoords="offset points",
+                    color=colour, fontsize=9)  # fmt: skip
 
 
 def _names(ax: Any, ends: list[tuple[float, float, str, str]], gap: float) -> None:

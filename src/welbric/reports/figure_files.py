@@ -6,12 +6,29 @@ import io
 from pathlib import Path
 
 from matplotlib.figure import Figure
+from matplotlib.layout_engine import ConstrainedLayoutEngine
 from matplotlib.text import Text
 
 from welbric.errors import seen
 from welbric.files.writing import ending_of, save_bytes
 
 FORMATS = (".png", ".svg", ".pdf")
+INK = "#1f2d3a"
+
+
+LINE = 0.03  # of a figure's height, that a line of its title takes
+MARGIN = 0.014
+
+
+def titled(figure: Figure, words: str) -> None:
+    """Write a title at the top left of a figure, with a margin around it."""
+    figure.text(
+        0.014, 1 - MARGIN, words, va="top", ha="left", fontsize=12, color=INK, weight="bold"
+    )
+    top = 1 - 2 * MARGIN - LINE * (1 + words.count("\n"))
+    engine = figure.get_layout_engine()
+    if isinstance(engine, ConstrainedLayoutEngine):
+        engine.set(rect=(0.004, 0.008, 0.99, top - 0.008))
 
 
 def as_written(figure: Figure) -> Figure:

@@ -29,10 +29,9 @@ from welbric.inputs.restraints import FlangeRestraint
 from welbric.loads.combinations import name_of
 from welbric.members.design_member import DesignMember
 from welbric.members.segments import continuous_lengths, held_places
-from welbric.reports.figure_files import as_written, write_figure
+from welbric.reports.figure_files import INK, as_written, titled, write_figure
 from welbric.units import DisplayUnits, digits
 
-INK = "#1f2d3a"
 PALE = "#c9d6d3"  # envelope
 GOVERNING = "#8a3b12"  # dark rust, solid line
 LOAD = "#2f6690"
@@ -59,7 +58,8 @@ def draw(table: CheckTable, mark: str, under: str | None = None) -> Figure:
     panels = panels_of(job, result, under)
     sketch = 1.6 + 0.22 * _load_rows(member)
     heights = [sketch, *(1.0 for _ in panels)]
-    figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
+    high = 8.0 + PANEL * max(len(panels) - MOST_PANELS, 0)
+    figure = Figure(figsize=(12.8, high), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     axes = figure.subplots(len(heights), 1, sharex=True, gridspec_kw={"height_ratios": heights})
     axes = np.atleast_1d(axes)
@@ -69,9 +69,7 @@ def draw(table: CheckTable, mark: str, under: str | None = None) -> Figure:
         words += "\n" if len(words) > 60 else "   ·   "
         words += f"utilisation {ratio(row.utilisation)} in {row.name} ({row.clause})"
         words += f", {row.combination}" if row.combination else ""
-    figure.suptitle(
-        words, x=0.012, y=0.985, va="top", ha="left", fontsize=12, color=INK, weight="bold"
-    )
+    titled(figure, words)
     draw_member(axes[0], result, job.display)
     for ax, panel in zip(axes[1:], panels, strict=True):
         draw_panel(ax, member, job.display, **panel)
@@ -103,14 +101,13 @@ def panels_of(job: Job, result: MemberResult, under: str | None = None) -> list[
         return []
     if cases is None:
         x = forces.x
-        quantities = [forces.N, forces.V_major, forces.M_major, forces.M_minor, forces.T]
+        quantities = [getattr(forces, name) for name in DRAWN]
     else:
         dense = np.linspace(0.0, member.length, 121)
         x = np.sort(np.concatenate([forces.x, dense]))
         right = np.zeros(len(x), dtype=bool)
         right[1:] = x[1:] == x[:-1]  # of two stations at one place the second is its right side
-        drawn = ("N", "V_major", "M_major", "M_minor", "T")
-        quantities = [(forces.diagrams or {})[name].at(x, right) for name in drawn]
+        quantities = [(forces.diagrams or {})[name].at(x, right) for name in DRAWN]
     names = [c.name for c in forces.combinations]
     row = result.governing
     wanted = under if under in names else row.combination if row else None
@@ -129,23 +126,29 @@ def panels_of(job: Job, result: MemberResult, under: str | None = None) -> list[
         s for kind in ("total", "live") for s in service_combinations(job, member, cases, kind)
     ]
     service = service if alone is None else [alone]
-    if service:
-        x, values = deflection_shape(member, cases, service, "major")
+    for axis, title in (("major", "deflection"), ("minor", "minor-axis\ndeflection")):
+        if not service:
+            break
+        x, values = deflection_shape(member, cases, service, axis)
         largest = np.abs(values).max(axis=1)
         chosen = int(largest.argmax())
         if largest.max() > 1e-6 * member.length:
             name = service[chosen].name + (" (service)" if alone is None else "")
-            found.append(_panel("deflection", "dimension", x, values, chosen, name))
+            found.append(_panel(title, "dimension", x, values, chosen, name))
     return found
 
 
+DRAWN = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
 DIAGRAMS = (
     ("axial force", "force"),
     ("shear", "force"),
     ("moment", "moment"),
+    ("minor-axis\nshear", "force"),
     ("minor-axis\nmoment", "moment"),
     ("torsional\nmoment", "moment"),
 )
+MOST_PANELS = 4  # in a figure of the usual height
+PANEL = 1.25  # in, that each more takes
 
 
 def _panel(title: str, kind: str, x: Any, values: Any, governing: int, name: str) -> dict[str, Any]:
@@ -193,13 +196,25 @@ def draw_panel(
     downward = kind == "dimension"
     if downward:
         ax.invert_yaxis()
-    marked = [(line, index, GOVERNING) for index in _extremes(line, span)]
-    for edge, index in ((high, int(high.argmax())), (low, int(low.argmin()))):
-        # The envelope's extreme, where the line stays well away from it.
-        if abs(edge[index]) > 0.05 * span and abs(edge[index] - line[index]) > 0.3 * span:
-            marked.append((edge, index, INK))
-    for values_at, index, colour in marked:
-        _label(ax, show, kind, places[index], values_at[index], places[-1], colour, downward)
+    of_line = _extremes(line, span)
+    # The envelope's extremes, where they are larger than the line's.
+    beyond = [
+        (edge, int(edge.argmax() if sign > 0 else edge.argmin()))
+        for edge, sign in ((high, 1.0), (low, -1.0))
+        if sign * (edge.max() if sign > 0 else edge.min()) > 0.02 * span
+        and (sign * (edge - line[np.argmax(sign * line)])).max() > 0.02 * span
+    ]
+    for edge, index in beyond:
+        _label(ax, show, kind, places[index], edge[index], places[-1], INK, downward)
+    for index in of_line:
+        # Where the envelope's label would stand on it, the line's stands on its other side.
+        inside = any(
+            abs(places[index] - places[other]) < 0.16 * places[-1]
+            and abs(edge[other] - line[index]) < 0.25 * span
+            and edge[other] * line[index] > 0
+            for edge, other in beyond
+        )
+        _label(ax, show, kind, places[index], line[index], places[-1], GOVERNING, downward, inside)
     unit = show.labels[kind]
     ax.set_ylabel(f"{title}\n{unit}", color=INK, fontsize=9)
     words = f"line: {name}" + ("   ·   band: every combination" if len(values) > 1 else "")
@@ -217,9 +232,10 @@ def _label(
     length: float,
     colour: str,
     downward: bool,
+    inside: bool = False,
 ) -> None:
-    """Mark a place of a diagram with its value and where it is."""
-    up = (value >= 0) != downward
+    """Mark a place of a diagram with its value and where it is, outside of the line or inside."""
+    up = ((value >= 0) != downward) != inside
     share = at / length
     ax.plot([at], [value], "o", ms=4, color=colour, zorder=4)
     ax.annotate(
@@ -460,10 +476,17 @@ def _draw_load(
             ax.annotate(
                 "", (ends[0], top), (ends[1], top), arrowprops={"arrowstyle": "-|>", **style}
             )
+            if load.eccentricity:  # the arm, from the axis of the member
+                ax.plot([x, x], [0.5, top], ":", color=LOAD, lw=1.2, zorder=4)
+                ax.plot([x], [0.5], "o", ms=5, color=LOAD, zorder=4)
         sense = "tension" if pulls else "compression"
-        ax.text(
-            *(L * 0.995, top, f"{words} {sense} {show.show(value, 'force')}"), ha="right", **text
-        )
+        off = ""
+        if load.eccentricity:
+            off = f", {show.show(load.eccentricity, 'dimension', 3)} off the axis"
+        first = min(load.at) / unit if load.at else L
+        beside = (first + 0.06 * L, "left") if first < 0.6 * L else (L * 0.995, "right")
+        said = f"{words} {sense} {show.show(value, 'force')}{off}"
+        ax.text(beside[0], top, said, ha=beside[1], **text)
         return top + 0.65 * step
     if load.moment is not None:
         for at in load.at:

@@ -14,8 +14,8 @@ from welbric.effects.critical_load import CriticalLoad
 from welbric.errors import InputError
 from welbric.inputs.job import Job
 from welbric.members.design_member import DesignMember
-from welbric.reports.figure_files import write_figure
-from welbric.reports.figures import GOVERNING, INK, LOAD, draw_member, quiet
+from welbric.reports.figure_files import INK, titled, write_figure
+from welbric.reports.figures import GOVERNING, LOAD, draw_member, quiet
 from welbric.units import DisplayUnits, digits
 
 SHADES = ("#dbe7e4", "#eef4f2")
@@ -68,17 +68,23 @@ def draw_segments(
 def draw_mode(ax: Axes, critical: CriticalLoad, show: DisplayUnits) -> Axes:
     """Draw the mode: lateral movement and twist, each to its own scale."""
     x = critical.x / show.factor("length")
-    for values, style, words in (
-        (critical.u, "-", "lateral"), (critical.twist, "--", "twist")
+    for values, style, colour, words in (
+        (critical.u, "-", GOVERNING, "lateral movement"), (critical.twist, "--", LOAD, "twist")
     ):  # fmt: skip
         most = np.abs(values).max()
         if most > 0:
-            ax.plot(x, values / most, style, color=GOVERNING, lw=1.8, label=words, zorder=3)
+            ax.plot(x, values / most, style, color=colour, lw=1.8, zorder=3)
+            peak = int(np.abs(values).argmax())
+            up = values[peak] > 0
+            ax.annotate(
+                words, (x[peak], values[peak] / most), (0, 6 if up else -6),
+                textcoords="offset points", ha="center", va="bottom" if up else "top",
+                color=colour, fontsize=9, zorder=4,
+            )  # fmt: skip
     ax.axhline(0, color=INK, lw=0.8, zorder=2)
-    ax.set_ylim(-1.25, 1.25)
+    ax.set_ylim(-1.5, 1.5)
     ax.set_yticks([])
-    ax.set_ylabel("mode", color=INK, fontsize=9)
-    ax.legend(loc="lower right", ncols=2, fontsize=8.5, frameon=False)
+    ax.set_ylabel("mode, each to its\nown scale", color=INK, fontsize=9)
     quiet(ax)
     return ax
 
@@ -106,7 +112,7 @@ def save_mode(job: Job, member: DesignMember, critical: CriticalLoad, path: str 
     words = f"{member.mark}   {member.section_names}, {member.steel}   ·   {critical.combination}"
     if np.isfinite(critical.factor):
         words += f" buckles it laterally at {digits(critical.factor)} times"
-    figure.suptitle(words, x=0.01, ha="left", fontsize=13, color=INK, weight="bold")
+    titled(figure, words)
     draw_member(top, result, show)
     top.tick_params(axis="x", labelbottom=False)
     draw_segments(middle, critical, x, moment, show, code.moment_shape_symbol)

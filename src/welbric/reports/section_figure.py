@@ -13,8 +13,8 @@ from matplotlib.patches import PathPatch
 from matplotlib.path import Path as Curve
 
 from welbric.errors import InputError
-from welbric.reports.figure_files import write_figure
-from welbric.reports.figures import GOVERNING, INK, LOAD, PALE
+from welbric.reports.figure_files import INK, titled, write_figure
+from welbric.reports.figures import GOVERNING, LOAD, PALE
 from welbric.sections.drawn import outlines
 from welbric.sections.outline import Outline
 from welbric.sections.table import DIMENSIONS, Section
@@ -155,14 +155,7 @@ def save_section(section: Section, show: DisplayUnits, path: str | Path) -> None
     listed = section.listed()
     columns = 1 if len(listed) <= ONE_COLUMN else 2
     left, right = figure.subplots(1, 2, width_ratios=[1.35, 1.0] if columns == 1 else [1.0, 1.1])
-    figure.suptitle(
-        f"{section.name}   {section.shape}",
-        x=0.01,
-        ha="left",
-        fontsize=13,
-        color=INK,
-        weight="bold",
-    )
+    titled(figure, f"{section.name}   {section.shape}")
     draw_section(left, section, show)
     right.axis("off")
     rows = -(-len(listed) // columns)

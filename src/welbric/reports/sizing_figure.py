@@ -11,8 +11,8 @@ from matplotlib.figure import Figure
 
 from welbric.checking.verdicts import OK, OUTSIDE
 from welbric.errors import InputError
-from welbric.reports.figure_files import as_written, write_figure
-from welbric.reports.figures import INK, quiet
+from welbric.reports.figure_files import INK, as_written, titled, write_figure
+from welbric.reports.figures import quiet
 from welbric.studies.candidates import Candidate, Sizing
 from welbric.studies.sizing import SizedJob
 
@@ -67,7 +67,7 @@ def draw_sizing(sized: SizedJob, mark: str) -> Figure:
     front = [c for c in front if low <= at(c)[0] <= high]
     ax.set_ylabel(f"utilisation (more than {HIGHEST:g} is drawn at {HIGHEST:g})", color=INK)
     ax.legend(loc="upper right", frameon=False)
-    figure.suptitle(_title(one), x=0.01, ha="left", fontsize=12, color=INK, weight="bold")
+    titled(figure, _title(one))
     canvas.draw()  # type: ignore[no-untyped-call]
     wanted = ([one.chosen] if one.chosen else []) + front
     _label(ax, canvas, [(c.section.name, at(c), c is one.chosen) for c in dict.fromkeys(wanted)])

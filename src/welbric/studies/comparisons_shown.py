@@ -23,6 +23,12 @@ def curves_document(found: Curves, show: DisplayUnits) -> Document:
         grid.add(*("–" if math.isnan(v) else f"{v:,.4g}" for v in row.values()))
     kind = KINDS[found.of]
     words = [
+        f"{curve.name}: other equations from "
+        + ", ".join(f"{show.show(x, 'length', 3)} ({name})" for x, name in curve.changes)
+        for curve in found.curves
+        if curve.changes
+    ]
+    words += [
         f"{OVER[found.of]} {show.show(length, 'length', 3)}: required "
         f"{show.show(value, kind)} ({which})"
         for length, value, which in found.wanted

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
@@ -28,6 +28,7 @@ from welbric.standards.case import (
 from welbric.standards.standard import Standard
 from welbric.steels import Steel
 from welbric.steels import steel as steel_of
+from welbric.working import Step, Working
 
 if TYPE_CHECKING:
     import pandas
@@ -40,6 +41,8 @@ OVER = {
     "shear": "clear distance between stiffeners",
 }
 POINTS = 241
+LOOKS = 33  # lengths at which is looked which equations hold
+CLOSE = 1e-6  # of the longest length, to which a change is found
 NEXT_TO_NONE = 1e-3  # mm: stands for no length, where nothing buckles
 
 
@@ -53,11 +56,15 @@ class Curve:
         Of the section; with what else tells it from others.
     lengths, strengths : array, shape (P,)
         mm; N or N mm. NaN where the standard does not cover it.
+    changes : tuple of (float, str)
+        The lengths from which on other equations hold: mm, and what the standard calls them, or
+        the equation that holds then too.
     """
 
     name: str
     lengths: Array
     strengths: Array
+    changes: tuple[tuple[float, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -245,21 +252,66 @@ def _over_length(
     moment_shape: float,
     method: str,
 ) -> list[Curve]:
-    if of == "bending":
-        fields: dict[str, Any] = {
-            "segments": Segments(unbraced=lengths),
-            "moment_shape": moment_shape,
-        }
-    else:
-        along = lengths[None, None, :]
-        fields = {"buckling": BucklingLengths(along, along, along), "length": along}
-    case = _case(section, grade, method, **fields)
+    def case_over(lengths: Array) -> MemberCase:
+        if of == "bending":
+            unbraced = Segments(unbraced=lengths)
+            return _case(section, grade, method, segments=unbraced, moment_shape=moment_shape)
+        along = lengths[None, None, :] if len(lengths) > 1 else float(lengths[0])
+        buckling = BucklingLengths(along, along, along)
+        return _case(section, grade, method, buckling=buckling, length=along)
+
+    case = case_over(lengths)
     with np.errstate(all="ignore"):
         found = np.asarray(code.available[of](case), dtype=float)
         outside, _ = code.not_covered(of, case)
     found = np.where(outside, np.nan, found)
     strengths = np.broadcast_to(found.ravel(), lengths.shape)
-    return [Curve(section.name, lengths, np.array(strengths))]
+
+    def ran(length: float) -> Working:
+        one = case_over(np.array([length])).at(section, 0, 0)
+        with Working() as working, np.errstate(all="ignore"):
+            code.available[of](one)
+        return working
+
+    known = lengths[np.isfinite(strengths)]
+    changes = _changes(ran, float(known[-1])) if len(known) else ()
+    return [Curve(section.name, lengths, np.array(strengths), changes)]
+
+
+def _changes(ran: Callable[[float], Working], longest: float) -> tuple[tuple[float, str], ...]:
+    """Return from which lengths on other equations hold, from what ran at each length."""
+
+    def clauses(working: Working) -> tuple[str, ...]:
+        return tuple(step.formula.clause for step in working.steps())
+
+    found: list[tuple[float, str]] = []
+    places = np.linspace(NEXT_TO_NONE, longest, LOOKS)
+    runs = [ran(float(x)) for x in places]
+    for start, end, before, after in zip(places, places[1:], runs, runs[1:], strict=False):
+        if clauses(before) == clauses(after):
+            continue
+        low, high, first = float(start), float(end), clauses(before)
+        while high - low > CLOSE * longest:
+            middle = 0.5 * (low + high)
+            low, high = (middle, high) if clauses(ran(middle)) == first else (low, middle)
+        # A limit that does not change with the length, and is what the length is here.
+        limits = _lengths_asked(before).items() & _lengths_asked(after).items()
+        names = [name for name, value in limits if abs(value - low) < 10 * CLOSE * longest]
+        new = [clause for clause in clauses(after) if clause not in first]
+        if names or new:
+            found.append((low, [*names, *new][0]))
+    return tuple(found)
+
+
+def _lengths_asked(working: Working) -> dict[str, float]:
+    """Return the lengths that conditions of a working compare."""
+    return {
+        name: float(value)
+        for entry in working.entries
+        if isinstance(entry, Step) and entry.formula.symbol is None
+        for name, value in entry.arguments.items()
+        if entry.formula.glossary.symbols[name].kind == "length"
+    }
 
 
 def _shear(
