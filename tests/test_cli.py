@@ -137,10 +137,10 @@ def test_a_section_drawn(run, tmp_path):
 
 def test_reconcile(run):
     text = run("reconcile")
-    assert "w_shapes.csv (ASTM A6/A6M): 278 shipped, 2 left out" in text
+    assert "w_shapes.csv (ASTM A6/A6M): 280 shipped" in text
     assert "en10365_i.csv (EN 10365): 66 shipped" in text
     found = json.loads(run("reconcile", "--json"))
-    assert {d["section"] for d in found[0]["left_out"]} == {"W30X99", "W18X192"}
+    assert {d["section"] for d in found[1]["left_out"]} >= {"HP12X53"}
 
 
 def test_schema_and_help(run):

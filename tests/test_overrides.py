@@ -165,3 +165,23 @@ def test_many_over_members_are_not_all_looked_at_unasked(tmp_path):
     assert text.count("it passes with") == 3
     assert "--details says what would mend the other 2" in text
     assert run(main, ["check", str(path), "--details"]).output.count("it passes with") == 5
+
+
+def test_public_objects_show_themselves_in_words_with_units(tmp_path):
+    job = wb.parse_job(demo_text())
+    table = wb.check(job)
+    result = table["FB2"]
+    shown = [
+        (result.governing, "lateral-torsional buckling (F2.2): over, 1.046, 178.8 kN·m of 170.9"),
+        (wb.lateral_buckling(job, "FB2", "1.2D + 1.6L"), "buckles laterally at 1.057 ×"),
+        (wb.reserve(job, "FB2"), "largest load: 0.954"),
+        (wb.curves([wb.section("W18X50")]), "available moment, Cb = 1"),
+        (wb.compare(job, "FB2", {"more": {"section": "W18X55"}}), "as it is 1.05, more"),
+        (result.support_forces()[0], "start, D: up 19.48 kN"),
+        (table.explain("FB2"), "working of FB2: "),
+        (table, "Saltmarsh Observatory: 19 of 21"),
+    ]
+    for one, words in shown:
+        assert repr(one).startswith("<")
+        assert words in repr(one)
+        assert "array(" not in repr(one)

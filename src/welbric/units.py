@@ -16,6 +16,7 @@ from typing import Any
 from welbric.errors import InputError, did_you_mean
 
 BASES = ("length", "force", "mass", "temperature")
+BEYOND = 1e30  # of what is built, in internal units: products of such numbers overflow
 INTERNAL_BASE = """
 millimetre = [length] = mm
 newton = [force] = N
@@ -359,8 +360,11 @@ def parse(value: object, kind: str, bare_unit: str | None = None) -> float:
         raise InputError(
             f"{str(value)[:60]!r} is {_article(exponents)}; {wanted} is needed, {such_as}"
         )
-    if not math.isfinite(number * factor):
-        raise InputError(f"{str(value)[:60]!r} is not a finite number; give {wanted} {such_as}")
+    if not abs(number * factor) < BEYOND:
+        raise InputError(
+            f"{str(value)[:60]!r} is not a finite number of a sensible size; "
+            f"give {wanted} {such_as}"
+        )
     return number * factor
 
 

@@ -14,10 +14,11 @@ from welbric.members.segments import Segment
 from welbric.sections.table import Section
 from welbric.standards.case import MemberCase
 from welbric.standards.standard import Standard
+from welbric.units import METRIC
 from welbric.working import Entry
 
 
-@dataclass(frozen=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True, repr=False)
 class Row:
     """One check of one member, at its worst combination and place.
 
@@ -67,6 +68,16 @@ class Row:
     at: tuple[int, int] = (-1, -1)
     stretch: Stretch | None = field(default=None, compare=False, repr=False)
     again: Callable[[], object] | None = field(default=None, compare=False, repr=False)
+
+    def __repr__(self) -> str:
+        if self.status == OUTSIDE:
+            return f"<{self.name} ({self.clause}): outside – {self.reason}>"
+        of = ""
+        if self.demand is not None and self.capacity is not None:
+            demand, capacity = (METRIC.show(x, self.kind) for x in (self.demand, self.capacity))
+            of = f", {demand} of {capacity}"
+        where = f"{self.combination} at {METRIC.show(self.place, 'length', 3)}"
+        return f"<{self.name} ({self.clause}): {self.status}, {self.utilisation:.4g}{of}, {where}>"
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     import pandas
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Explanation:
     """The step-by-step working of a member's checks.
 
@@ -81,6 +81,9 @@ class Explanation:
     def __str__(self) -> str:
         return self.text()
 
+    def __repr__(self) -> str:
+        return f"<working of {self.result.member.mark}: {len(self.parts)} checks>"
+
     def _repr_html_(self) -> str:
         return self.html()
 
@@ -103,6 +106,9 @@ class CheckTable:
         self.job = job
         self.results = results
         self.under = under  # the one combination that is looked at; else all of them
+
+    def __repr__(self) -> str:
+        return f"<{self.job.name}: {self.summary()}>"
 
     def __iter__(self) -> Iterator[MemberResult]:
         return iter(self.results)

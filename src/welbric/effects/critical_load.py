@@ -32,6 +32,7 @@ from welbric.members.segments import (
 )
 from welbric.sections.table import Section
 from welbric.standards.case import Elasticity
+from welbric.units import METRIC, digits
 
 TELLING = (
     0.5  # of the largest moment: below it an equivalent factor of its moment shape says nothing
@@ -60,7 +61,7 @@ class SegmentMoment:
     moment_shape: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class CriticalLoad:
     """When a member buckles laterally, elastically, as a whole.
 
@@ -84,6 +85,13 @@ class CriticalLoad:
     x: Array
     u: Array
     twist: Array
+
+    def __repr__(self) -> str:
+        moment, place = METRIC.show(self.moment, "moment"), METRIC.show(self.place, "length", 3)
+        return (
+            f"<buckles laterally at {digits(self.factor)} × {self.combination}, whose largest "
+            f"moment is {moment} at {place}>"
+        )
 
     def tells(self, part: SegmentMoment) -> bool:
         """Whether a segment's moment is large enough for its equivalent factor to say something."""

@@ -10,11 +10,12 @@ import numpy as np
 from welbric.analysis.diagram import Array, Diagram
 from welbric.effects.forces import TRACE, LoadCases, MemberForces
 from welbric.members.design_member import SAME_PLACE, DesignMember
+from welbric.units import METRIC
 
 COMPONENTS = ("up", "across", "N", "M_major", "M_minor", "T")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class SupportForces:
     """The forces at a support, or at an end, under a load case or a combination; N and N mm.
 
@@ -44,6 +45,16 @@ class SupportForces:
     M_major: float
     M_minor: float
     T: float
+
+    def __repr__(self) -> str:
+        kinds = {"up": "force", "across": "force", "N": "force", "T": "moment"}
+        kinds |= {"M_major": "moment", "M_minor": "moment"}
+        acting = [
+            f"{name.replace('_', ' ')} {METRIC.show(getattr(self, name), kind)}"
+            for name, kind in kinds.items()
+            if getattr(self, name)
+        ]
+        return f"<{self.support}, {self.of}: {', '.join(acting) or 'nothing'}>"
 
 
 def support_forces(

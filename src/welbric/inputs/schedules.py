@@ -22,7 +22,7 @@ from welbric.inputs.usual_steel import usual_steel
 from welbric.sections.table import Section
 from welbric.steels import Steel
 from welbric.steels import steel as steel_by_name
-from welbric.units import KINDS, parse
+from welbric.units import BEYOND, KINDS, parse
 
 Array = NDArray[np.float64]
 
@@ -75,7 +75,7 @@ class Entry:
     values: dict[str, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Schedule:
     """The rows of a schedule.
 
@@ -103,6 +103,10 @@ class Schedule:
     bad: dict[int, str]
     keys: list[str]
     form: Form = USUAL_FORM
+
+    def __repr__(self) -> str:
+        bad = f", {len(self.bad)} not read" if self.bad else ""
+        return f"<{self.name}: {len(self.entries)} rows{bad}>"
 
 
 # Reading
@@ -265,8 +269,8 @@ def _reader(key: str, unit: str, place: str, decimal_comma: bool) -> Reader:
         if factor is None:
             unit = KINDS[kind].examples[0].partition(" ")[2]
             raise InputError(f"{cell!r} has no unit: give it in the head, such as '{key} ({unit})'")
-        if not math.isfinite(value):
-            raise InputError(f"{cell!r} is not a finite number")
+        if not abs(value * factor) < BEYOND:
+            raise InputError(f"{cell!r} is not a finite number of a sensible size")
         return value * factor
 
     def named(cell: str) -> float:

@@ -173,8 +173,9 @@ _ANGLE = _in_inches(A="A", Ix="I_x", Sx="Wel_top", y="y", Zx="Wpl_x", rz="r_mino
 _CHANNEL = _ASTM | {"properties": _INCH_PROPERTIES | _in_inches(x="x")}
 
 SOURCES = (
+    # Two areas of W-shapes lie 0.02 and 0.04 % beyond what the rounding in inches allows.
     Source("w_shapes.csv", families=("W",), shape="rolled I", derive=_fillet_below_flange,
-           slack={"J": 0.03}, **_ASTM),
+           slack={"J": 0.03, "A": 0.0005}, **_ASTM),
     Source("hp_shapes.csv", families=("HP",), shape="rolled I", derive=_fillet_below_flange,
            slack={"J": 0.03}, **_ASTM),
     Source("m_shapes.csv", families=("M",), shape="rolled I", derive=_fillet_from_area,
@@ -204,7 +205,7 @@ SOURCES = (
 # Rows that do not reconcile with their dimensions, and are not shipped; a test holds this to
 # what `welbric.sections.reconcile` finds.
 LEFT_OUT = frozenset(
-    {"W30X99", "W18X192", "HP12X53", "HP10X57", "HP10X42", "HP8X36", "M3X2.9", "C3X4.1", "MC6X12",
+    {"HP12X53", "HP10X57", "HP10X42", "HP8X36", "M3X2.9", "C3X4.1", "MC6X12",
      "MC6X15.3", "HL1000AA", "HL1000B", "L2-1/2X2-1/2X3/16", "L2X2X1/8"}
 )  # fmt: skip
 

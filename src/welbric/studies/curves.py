@@ -67,7 +67,7 @@ class Curve:
     changes: tuple[tuple[float, str], ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Curves:
     """Curves of one kind, and what a member asks of them.
 
@@ -85,6 +85,9 @@ class Curves:
     title: str
     curves: list[Curve]
     wanted: list[tuple[float, float, str]]
+
+    def __repr__(self) -> str:
+        return f"<{self.title}: {', '.join(curve.name for curve in self.curves)}>"
 
     def records(self, show: Any, rows: int = POINTS) -> list[dict[str, Any]]:
         """Return the curves as a table in display units, a length a row."""

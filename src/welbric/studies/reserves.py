@@ -22,6 +22,7 @@ from welbric.loads.combinations import CASES
 from welbric.members.resolve import resolve
 from welbric.sections.built import I_SHAPES, plated
 from welbric.steels import Band, Steel
+from welbric.units import METRIC
 
 # Each question, and the kind of its answer; of the last two the least is wanted.
 QUESTIONS = {
@@ -46,7 +47,7 @@ Numbers = NDArray[np.float64]
 CLOSE = 1e-6  # of the answer
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Reserve:
     """The largest value of something at which a member still passes, or the least (`LEAST`).
 
@@ -78,6 +79,10 @@ class Reserve:
     searched: tuple[float, float]
     failing: tuple[tuple[float, float], ...] = ()
     said: str = ""
+
+    def __repr__(self) -> str:
+        what = "least" if self.question in LEAST else "largest"
+        return f"<{what} {self.question}: {METRIC.show(self.value, QUESTIONS[self.question])}>"
 
 
 def reserve(

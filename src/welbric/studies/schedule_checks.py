@@ -50,7 +50,7 @@ class Verdict(NamedTuple):
     section: Section | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class CheckedSchedule:
     """A schedule with a verdict for each of its entries.
 
@@ -65,6 +65,10 @@ class CheckedSchedule:
     schedule: Schedule
     verdicts: list[Verdict] = field(default_factory=list)
     display: DisplayUnits = METRIC
+
+    def __repr__(self) -> str:
+        within = sum(one.status == OK for one in self.verdicts)
+        return f"<{self.schedule.name}: {within} of {len(self.verdicts)} rows within limits>"
 
     def count(self, status: str) -> int:
         """Return how many rows have a status."""

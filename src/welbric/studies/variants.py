@@ -40,7 +40,7 @@ class Variant:
         return sum((end - start) * s.mass for start, end, s in self.result.member.stretches)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Comparison:
     """The variants of a member, the first as it is.
 
@@ -52,6 +52,10 @@ class Comparison:
 
     mark: str
     variants: list[Variant]
+
+    def __repr__(self) -> str:
+        found = (f"{one.name} {one.result.utilisation:.3g}" for one in self.variants)
+        return f"<{self.mark}: {', '.join(found)}>"
 
     def checks(self) -> list[str]:
         """Return the names of all checks, those that matter most first."""
