@@ -23,3 +23,8 @@ def demo_job() -> wb.Job:
 @pytest.fixture(scope="session")
 def demo_table(demo_job):
     return wb.check(demo_job)
+
+
+@pytest.fixture(autouse=True)
+def no_width_of_a_terminal(monkeypatch):
+    monkeypatch.delenv("COLUMNS", raising=False)

@@ -228,3 +228,11 @@ def test_a_job_to_begin_with(run, tmp_path, units):
         "new", other, "--standard", "AISC 360-99", status=2
     )
     assert not other.exists()
+
+
+def test_the_width_that_columns_asks_for(run, job, monkeypatch):
+    monkeypatch.setenv("COLUMNS", "80")
+    for text in (run("check", job, status=1), run("explain", job, "FB2", "--check", "F2.2")):
+        assert 60 < max(map(len, text.splitlines())) <= 80
+    monkeypatch.setenv("COLUMNS", "nonsense")
+    assert max(map(len, run("check", job, status=1).splitlines())) == 100

@@ -20,6 +20,7 @@ def result(**fields):
     return wb.check(wb.Job(members=[wb.Member(**given)]))["B"]
 
 
+WIND = [{"case": "wind", "line": "0.1 kip/ft"}]
 PRESSED = [*LOADS, {"case": "dead", "compression": "20 kip"}]
 
 
@@ -46,6 +47,16 @@ PRESSED = [*LOADS, {"case": "dead", "compression": "20 kip"}]
         ),
         ({"buckling": {"minor_length": "26 ft"}, "load": PRESSED}, "longer than any span"),
         ({"connection": {"net_area": "10 in2", "shear_lag": 0.9}}, "no combination pulls it"),
+        (
+            {"role": "column", "self_weight": False, "load": WIND},
+            "role column: no combination compresses it",
+        ),
+        ({"role": "hanger", "load": PRESSED}, "role hanger: no combination pulls it"),
+        ({"role": "brace"}, "role brace: there is no axial force in it"),
+        ({"role": "beam", "height": "20 ft"}, "role beam: it stands upright"),
+        ({"height": "20 ft"}, None),
+        ({"section": "SHS150X150X8", "steel": "S355H EN 10219"}, "SHS150X150X8 EN10219 is taken"),
+        ({"section": "EN 10210 SHS 150x150x8", "steel": "S355H EN 10210"}, None),
         ({"bearing": "3 ft"}, "bearing: 36 in is long"),
         ({"bearing": "6 in"}, None),
         ({"camber": "1 ft", "deflection": {"total": "L/240"}}, "much more than the deflection"),

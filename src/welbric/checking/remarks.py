@@ -57,6 +57,23 @@ def _standard_taken(member: DesignMember) -> list[str]:
     ]
 
 
+def _role(member: DesignMember, forces: MemberForces) -> list[str]:
+    """Return where a role is not what acts on the member."""
+    role, upright = member.said.role, member.said.height is not None
+    presses, pulls = bool(np.any(forces.N < 0)), bool(np.any(forces.N > 0))
+    bends = bool(np.any(forces.M_major) or np.any(forces.M_minor))
+    if role in ("column", "post", "strut") and not presses:
+        return [f"role {role}: no combination compresses it"]
+    if role == "hanger" and not pulls:
+        return [f"role {role}: no combination pulls it"]
+    if role == "brace" and not (presses or pulls):
+        return [f"role {role}: there is no axial force in it"]
+    if role in ("beam", "roof beam", "floor beam", "girder", "purlin") and (not bends or upright):
+        why = "it stands upright" if upright else "nothing bends it"
+        return [f"role {role}: {why}"]
+    return []
+
+
 def _on_supports(member: DesignMember) -> list[str]:
     """Return the point loads that stand on a support, and bend nothing."""
     slack, found = SAME_PLACE * member.length, []
@@ -351,7 +368,10 @@ def warnings(
     show, section = job.display, member.section
     bent = np.any(forces.M_major)
     squeezed = np.any(forces.N < 0)
-    found = _steel_taken(member) + _on_supports(member)
+    found = _steel_taken(member) + _standard_taken(member)
+    if "role" in member.said.model_fields_set:
+        found += _role(member, forces)
+    found += _on_supports(member)
     found += _without_effect(job, member) + _towards_free_ends(job, member)
     for part in parts:
         hold = getattr(member.said.restraint, part.flange, None)

@@ -13,7 +13,7 @@ from welbric.cli.shared import (
     FIGURES,
     OVER_OR_OUTSIDE,
     TABLE_FORMS,
-    WIDTH,
+    asked_width,
     one_form,
     print_json,
     put,
@@ -304,7 +304,7 @@ def _written(explanation: Explanation, form: str) -> bytes:
             return explanation.typst().encode()
         case "html":
             return explanation.page().encode()
-    return explanation.text(WIDTH).encode()
+    return explanation.text(asked_width()).encode()
 
 
 @click.command(short_help="Lengths between restraints, and what those need.")

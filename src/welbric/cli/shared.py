@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from welbric.documents.blocks import Document
 
 OVER_OR_OUTSIDE, WRONG_INPUT = 1, 2
+NARROWEST = 40
 WIDTH = 100  # of what is printed where there is no terminal to ask
 
 
@@ -53,13 +54,19 @@ def say(text: str, err: bool = False, nl: bool = True) -> None:
     click.echo(seen(text), err=err, nl=nl)
 
 
+def asked_width() -> int:
+    """Return the width that COLUMNS asks for, or the usual one where there is no terminal."""
+    asked = os.environ.get("COLUMNS", "")
+    return max(int(asked), NARROWEST) if asked.isdecimal() and len(asked) < 5 else WIDTH
+
+
 def console() -> Console:
     """Return where to print: as wide as the terminal, plain where there is none."""
     from rich.console import Console
 
     console = Console(highlight=False, soft_wrap=False)
     if not console.is_terminal:
-        console = Console(highlight=False, width=WIDTH, color_system=None)
+        console = Console(highlight=False, width=asked_width(), color_system=None)
     return console
 
 
@@ -156,7 +163,7 @@ def put_rows(
         case _:
             from welbric.documents.terminal import as_text
 
-            save_text(to, as_text(document, WIDTH))
+            save_text(to, as_text(document, asked_width()))
     say(f"Wrote {to}.", err=as_json or as_csv)
 
 

@@ -45,7 +45,11 @@ def _lines(block: Block, width: int) -> list[str]:
                 for line in textwrap.wrap(pairs_in_line(block), width - 10)
             ]
         case Notes():
-            return [f"Note: {note}" for note in block.notes]
+            return [
+                line
+                for note in block.notes
+                for line in textwrap.wrap(f"Note: {note}", width, subsequent_indent="      ")
+            ]
         case Section():
             title = f"{block.number}. {block.title}"
             return ["", f"{title}{block.clause.rjust(width - len(title))}", "-" * width]
