@@ -110,9 +110,16 @@ def _check_row(row: Row, show: DisplayUnits) -> tuple[Cell, ...]:
 
 
 def check_document(
-    job: Job, results: Sequence[MemberResult], summary: str, details: bool = False
+    job: Job,
+    results: Sequence[MemberResult],
+    summary: str,
+    details: bool = False,
+    below: Document = (),
 ) -> Document:
-    """Return the check table of a job, with every check of every member where wanted."""
+    """Return the check table of a job, with every check of every member where wanted.
+
+    ``below`` stands below the summary.
+    """
     show = job.display
     grid = Table(
         [
@@ -149,7 +156,7 @@ def check_document(
             said += reaction_words(result, show)
             blocks += [paragraph(f"{mark}: {note}", "dim") for note in said]
     passed = all(result.status == OK for result in results)
-    blocks.append(paragraph(summary, "strong" if passed else "bad"))
+    blocks += [paragraph(summary, "strong" if passed else "bad"), *below]
     for code in codes.values():
         by = "" if len(codes) == 1 else f" by {code.id}"
         blocks.append(paragraph(f"Not checked here{by}: {code.not_checked}.", "dim"))

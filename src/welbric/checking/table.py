@@ -113,11 +113,14 @@ class CheckTable:
     def __iter__(self) -> Iterator[MemberResult]:
         return iter(self.results)
 
-    def document(self, details: bool = False) -> Document:
-        """Return the table as blocks, with every check where ``details`` are wanted."""
+    def document(self, details: bool = False, below: Document = ()) -> Document:
+        """Return the table as blocks, with every check where ``details`` are wanted.
+
+        ``below`` stands below the summary.
+        """
         from welbric.checking.shown import check_document
 
-        document = [*check_document(self.job, self.results, self.summary(), details)]
+        document = [*check_document(self.job, self.results, self.summary(), details, below)]
         if details:
             from welbric.checking.supports_shown import supports_document
 

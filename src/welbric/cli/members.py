@@ -27,6 +27,7 @@ from welbric.errors import InputError
 if TYPE_CHECKING:
     from welbric.checking.results import MemberResult
     from welbric.checking.table import Explanation
+    from welbric.documents.blocks import Document
     from welbric.inputs.job import Job
 
 
@@ -141,12 +142,13 @@ def check(
         from welbric.reports.documents import check_document
 
         data = check_document(table)
-    document = table.document(details)
+    below: Document = ()
     if not (table.ok or as_json or as_csv or under):
         from welbric.studies.remedies import MOST_MEMBERS, remedies_document
 
         most = None if details else MOST_MEMBERS
-        document = [*document, *remedies_document(table.job, table.results, most)]
+        below = remedies_document(table.job, table.results, most)
+    document = table.document(details, below)
     put_rows(records(table), document, as_json, as_csv, to, data)
     sys.exit(0 if table.ok else OVER_OR_OUTSIDE)
 

@@ -140,7 +140,7 @@ def remedies_document(job: Job, results: Sequence[MemberResult], most: int | Non
     """
     over = sorted((r for r in results if r.status == OVER), key=lambda r: -sortable(r.utilisation))
     found = [remedies_of(job, result) for result in over[:most]]
-    blocks = [paragraph(one.words(job.display)) for one in found if one is not None]
+    blocks = [paragraph(one.words(job.display), "note") for one in found if one is not None]
     if most is not None and len(over) > most:
         blocks.append(paragraph(f"--details says what would mend the other {len(over) - most}."))
     return blocks
