@@ -368,6 +368,17 @@ def parse(value: object, kind: str, bare_unit: str | None = None) -> float:
     return number * factor
 
 
+def both(value: float, kind: str) -> str:
+    """Return a length or a dimension in metres or millimetres, and in feet or inches beside it.
+
+    For messages that do not know which the user thinks in.
+
+    >>> both(9144.0, "length"), both(12.7, "dimension")
+    ('9.144 m (30 ft)', '12.7 mm (0.5 in)')
+    """
+    return f"{METRIC.show(value, kind)} ({US.show(value, kind)})"
+
+
 def digits(value: float, significant: int = 4) -> str:
     """Return a number as engineers read it: 4 significant digits, thousands grouped.
 

@@ -29,6 +29,7 @@ from welbric.analysis.member_loads import (
 )
 from welbric.analysis.stiffness import Indices, Mechanism, Stiffness
 from welbric.errors import InputError
+from welbric.units import both
 
 
 @dataclass(frozen=True)
@@ -188,7 +189,7 @@ def bend_all(lines: Sequence[Line]) -> list[BeamResult]:
     except Mechanism as mechanism:
         motion, place = many.motion(mechanism.freedom)
         raise InputError(
-            f"nothing keeps it from moving: it is free to {motion} at {place / 1000:.4g} m"
+            f"nothing keeps it from moving: it is free to {motion} at {both(place, 'length')}"
         ) from None
 
     ends = np.einsum("eij,ejl->lei", k, u[many.numbers]) + fixed.transpose(1, 0, 2)  # (L, E, 4)

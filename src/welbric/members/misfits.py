@@ -12,6 +12,7 @@ from welbric.errors import InputError, Problem
 from welbric.inputs.joints import Joint
 from welbric.inputs.restraints import FlangeRestraint
 from welbric.members.design_member import SAME_PLACE, DesignMember
+from welbric.units import both
 
 MOST_RESTRAINTS = 1000
 COVERED = {"plated I", "capped I"}
@@ -33,7 +34,7 @@ def misfits(member: DesignMember) -> list[Problem]:
 
 
 def _m(value: float) -> str:
-    return f"{value / 1000:.4g} m"
+    return both(value, "length")
 
 
 def _slack(member: DesignMember) -> float:
@@ -55,14 +56,14 @@ def _pieces(member: DesignMember) -> Iterator[Problem]:
         if piece.end <= piece.start:
             yield Problem("its end is not beyond its start", f"piece {number}")
         elif piece.start < -slack or piece.end > L + slack:
-            words = f"{piece.start / 1000:.4g} to {_m(piece.end)} is off the member, which is "
+            words = f"{_m(piece.start)} to {_m(piece.end)} is off the member, which is "
             yield Problem(f"{words}{_m(L)} long", f"piece {number}")
     ordered = sorted(member.said.pieces, key=lambda piece: piece.start)
     for first, second in itertools.pairwise(ordered):
         if second.start < first.end - slack:
             yield Problem(
                 f"{first.section.name} and {second.section.name} overlap from "
-                f"{second.start / 1000:.4g} to {_m(min(first.end, second.end))}",
+                f"{_m(second.start)} to {_m(min(first.end, second.end))}",
                 "piece",
             )
 

@@ -12,6 +12,7 @@ import numpy as np
 from welbric.errors import did_you_mean, wrong
 from welbric.sections import i_shape
 from welbric.sections.table import DENSITY, Section, SectionTable
+from welbric.units import both
 
 
 @dataclass(frozen=True)
@@ -186,5 +187,5 @@ def own_section(shape: str, name: str, sizes: Mapping[str, float]) -> Section:
     for size, value in sizes.items():
         if not (value > 0 if size in wanted.sizes and size != "slope" else value >= 0):
             rule = "greater than zero" if size in wanted.sizes else "not less than zero"
-            raise wrong(f"{value:.4g} mm is given; it is {rule}", size)
+            raise wrong(f"{both(value, 'dimension')} is given; it is {rule}", size)
     return table_of(shape, [name], **{key: [value] for key, value in sizes.items()})[0]

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from welbric.errors import InputError, did_you_mean
-from welbric.units import parse
+from welbric.units import both, parse
 
 
 @dataclass(frozen=True)
@@ -88,8 +88,8 @@ class Steel:
             kinds = " and ".join(dict.fromkeys(band.shape for band in self.bands))
             raise InputError(f"{self.name} is a steel of {kinds} sections, not of a {shape}")
         raise InputError(
-            f"{self.name} has no strengths for a thickness of {thickness:.4g} mm; its thickest "
-            f"band ends at {bands[-1].thickness:.4g} mm"
+            f"{self.name} has no strengths for a thickness of {both(thickness, 'dimension')}; "
+            f"its thickest band ends at {both(bands[-1].thickness, 'dimension')}"
         )
 
 
