@@ -62,6 +62,8 @@ def brace_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Br
         Of its `MemberResult`.
     """
     code = job.code_of(member.said)
+    if code.bracing is None:
+        return []
     method = job.method_of(member.said)
     sections = {section for _, _, section in member.stretches}
     if not all({"I", "channel"} & set(s.shape.split()) for s in sections):
@@ -140,7 +142,7 @@ def twist_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Tw
     code, places = job.code_of(member.said), twist_places(member)
     method = job.method_of(member.said)
     section = member.section
-    if not _has_a_web(member) or not forces.combinations:
+    if code.bracing is None or not _has_a_web(member) or not forces.combinations:
         return []
     ho, inertia = flange_distance(section), effective_inertia(section)
     found = []
@@ -195,7 +197,7 @@ def continuous_needs(job: Job, member: DesignMember, result: MemberResult) -> li
     """
     code, section, forces = job.code_of(member.said), member.section, result.forces
     method = job.method_of(member.said)
-    if not _has_a_web(member) or not forces.combinations:
+    if code.bracing is None or not _has_a_web(member) or not forces.combinations:
         return []
     found = []
     for start, end in continuous_lengths(member, "twist"):

@@ -304,7 +304,7 @@ def notes(
             else:
                 source = f"{ends}, {code.length_factors(job.design_of(member.said))}"
             between = axis == "minor" and member.said.buckling.minor_length is not None
-            if between and member.length * (1 - 1e-6) > L:
+            if between and code.bracing is not None and member.length * (1 - 1e-6) > L:
                 P = float(-forces.N.min())
                 needs = [
                     " and ".join((show.show(force, "force", 3), show.show(stiff, "spring", 3)))

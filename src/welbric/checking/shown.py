@@ -29,6 +29,7 @@ from welbric.documents.blocks import (
 from welbric.effects.critical_load import CriticalLoad
 from welbric.inputs.job import Job
 from welbric.members.segments import Segment
+from welbric.standards import standard as code_named
 from welbric.standards.standard import Standard
 from welbric.units import DisplayUnits, digits
 
@@ -140,7 +141,7 @@ def check_document(
                 grid.add(*_check_row(row, show))
             grid.rule()
     codes = {code.id: code for code in (job.code_of(r.member.said) for r in results)}
-    named = [f"{job.standard}, {job.method}", *(id for id in codes if id != job.standard)]
+    named = [code_named(job.standard).by(job.method), *(id for id in codes if id != job.standard)]
     standards = f"  {'; '.join(named)}; loads {job.loading}"
     head = Paragraph((Words(job.name, "strong"), Words(standards)))
     blocks: list[Block] = [head, paragraph(), grid, paragraph()]
@@ -167,7 +168,7 @@ def check_summary(job: Job, results: Sequence[MemberResult], summary: str) -> Do
     """Return the check table of a page: a line a member, and the summary."""
     show = job.display
     names = ("mark", "section", "ratio", "verdict", "governed by", "clause", "combination", "at")
-    title = f"{job.name}, {job.standard} {job.method}"
+    title = f"{job.name}, {code_named(job.standard).by(job.method, ' ')}"
     grid = Table([Column(name) for name in names], title=title)
     for result in results:
         row = result.governing
@@ -263,7 +264,7 @@ def _needs(names: Sequence[str]) -> Table:
 
 def brace_document(needs: Sequence[BraceNeed], code: Standard, show: DisplayUnits) -> Document:
     """Return what the restraints of the flanges must be able to do."""
-    clause = code.bracing.beam_clause
+    clause = code.bracing.beam_clause if code.bracing else ""
     headings = ("force", "stiffness", "panel shear", "panel stiffness")
     grid = _needs(("flange", "at", "moment", *headings))
     for need in needs:
@@ -286,7 +287,7 @@ NONE_SUFFICES = "none suffices: the web is too flexible"
 
 def twist_document(needs: Sequence[TwistNeed], code: Standard, show: DisplayUnits) -> Document:
     """Return what braces against twisting must be able to do."""
-    clause = code.bracing.twisting_clause
+    clause = code.bracing.twisting_clause if code.bracing else ""
     grid = _needs(("at", "moment", "strength", "stiffness"))
     for need in needs:
         stiff = show.show(need.stiffness, "rotation_spring", 3)
@@ -305,7 +306,7 @@ def continuous_document(
     needs: Sequence[ContinuousNeed], code: Standard, show: DisplayUnits
 ) -> Document:
     """Return what must hold a member against twisting all along."""
-    clause = code.bracing.twisting_along_clause
+    clause = code.bracing.twisting_along_clause if code.bracing else ""
     grid = _needs(("from", "to", "moment", "unbraced for it", "strength", "stiffness"))
     for need in needs:
         stiff = show.show(need.stiffness, "rotation_spring_along", 3)
@@ -337,7 +338,7 @@ def working_document(job: Job, result: MemberResult, parts: Sequence[Part]) -> D
     """Return the step-by-step working of checks, a section each."""
     show, member = job.display, result.member
     code = job.code_of(member.said)
-    by = f"{code.id} {job.method_of(member.said)}"
+    by = code.by(job.method_of(member.said), " ")
     title = f"{member.mark}: {member.section_names}, {member.steel}, {by}"
     blocks: list[Block] = [Title(title), Pairs(givens(result, show)), Notes(result.notes)]
     for number, part in enumerate(parts, 1):

@@ -90,6 +90,7 @@ class Loading:
         self, method: str, cases: Iterable[str], reversible: Iterable[str]
     ) -> list[Combination]:
         """Return the strength combinations of the cases present."""
+        method = FACTORED[0] if method in FACTORED else method
         key = (method, frozenset(cases), frozenset(reversible))
         if key not in self.known:
             of = self.options
@@ -139,7 +140,7 @@ def _nothing(options: LoadingOptions, method: str, cases: set[str]) -> list[Prob
 
 def _of_asce7(options: LoadingOptions, method: str, cases: set[str]) -> list[Problem]:
     companion = getattr(options, "companion_live", 1.0)
-    if method != "LRFD" and companion != 1.0:
+    if method not in FACTORED and companion != 1.0:
         return [Problem("goes with LRFD only (ASCE 7-22 2.3.1, exception 1)", "companion_live")]
     return []
 
@@ -150,14 +151,15 @@ def _of_en1990(options: LoadingOptions, method: str, cases: set[str]) -> list[Pr
     return []
 
 
+FACTORED = ("LRFD", "limit states")  # one thing, as design standards call it
 USUAL = ("live", "total", "wind")
 OF_EN = (*USUAL, "frequent", "quasi_permanent")
 LOADING = {
     one.id: one
     for one in (
-        LoadingStandard("ASCE 7-22", Asce7Options, ("LRFD", "ASD"), USUAL, _of_asce7),
-        LoadingStandard("EN 1990", En1990Options, ("LRFD",), OF_EN, _of_en1990),
-        LoadingStandard("NBCC 2020", NoOptions, ("LRFD",), USUAL, _nothing),
-        LoadingStandard("AS/NZS 1170.0", NoOptions, ("LRFD",), USUAL, _nothing),
+        LoadingStandard("ASCE 7-22", Asce7Options, (*FACTORED, "ASD"), USUAL, _of_asce7),
+        LoadingStandard("EN 1990", En1990Options, FACTORED, OF_EN, _of_en1990),
+        LoadingStandard("NBCC 2020", NoOptions, FACTORED, USUAL, _nothing),
+        LoadingStandard("AS/NZS 1170.0", NoOptions, FACTORED, USUAL, _nothing),
     )
 }

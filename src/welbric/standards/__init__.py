@@ -9,7 +9,11 @@ from welbric.errors import InputError, did_you_mean
 from welbric.standards.standard import Standard
 
 # By name: the package, and what its `__init__` calls that edition. Imported when first needed.
-STANDARDS = {"AISC 360-22": ("aisc360", "AISC_360_22"), "AISC 360-16": ("aisc360", "AISC_360_16")}
+STANDARDS = {
+    "AISC 360-22": ("aisc360", "AISC_360_22"),
+    "AISC 360-16": ("aisc360", "AISC_360_16"),
+    "EN 1993-1-1": ("en1993", "EN_1993_1_1"),
+}
 USUAL = "AISC 360-22"  # where a job names none
 
 

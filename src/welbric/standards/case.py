@@ -318,6 +318,10 @@ class MemberCase:
         Whether it is one section, combination and segment, in single numbers.
     corners : tuple of (x, y), mm
         Of an outline's convex hull.
+    options : Options, optional
+        What the standard leaves to be said of a job, where its checks ask for it.
+    cold_formed : bool
+        Whether a hollow section is cold-formed.
     """
 
     section: Any
@@ -350,6 +354,8 @@ class MemberCase:
     reduced: Any = None
     single: bool = False
     corners: tuple[tuple[float, float], ...] = ()
+    options: Any = None
+    cold_formed: bool = False
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
     def own(self, values: Any) -> Any:

@@ -190,7 +190,8 @@ class Standard:
         (shape, axis) -> the name and the clause of its check in shear.
     second_order : SecondOrder
     concentrated_forces : ConcentratedForces
-    bracing : Bracing
+    bracing : Bracing or None
+        None where what restraints must be able to do is not covered.
     slenderness : mapping of str to Advice
         In ``"compression"`` and in ``"tension"``.
     deflection_clause, load_height_clause : str
@@ -229,9 +230,13 @@ class Standard:
     shear_check: Callable[[str, str], tuple[str, str]]
     second_order: SecondOrder
     concentrated_forces: ConcentratedForces
-    bracing: Bracing
+    bracing: Bracing | None
     slenderness: Mapping[str, Advice]
     deflection_clause: str
     load_height_clause: str
     not_checked: str
     differences: Mapping[str, str] = field(default_factory=dict)
+
+    def by(self, method: str, between: str = ", ") -> str:
+        """Return its name with the method, where it has several."""
+        return f"{self.id}{between}{method}" if len(self.methods) > 1 else self.id

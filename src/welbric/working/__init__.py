@@ -21,6 +21,7 @@ from welbric.working.formulas import (
     heading,
     holds,
     note,
+    unrecorded,
 )
 
 __all__ = [
@@ -40,4 +41,5 @@ __all__ = [
     "heading",
     "holds",
     "note",
+    "unrecorded",
 ]

@@ -13,6 +13,7 @@ Nothing here knows about steel.
 
 from __future__ import annotations
 
+import contextlib
 import functools
 import inspect
 from collections.abc import Callable, Iterator, Mapping
@@ -180,6 +181,16 @@ class Working:
         for entry in self.entries:
             if isinstance(entry, Step) and entry.formula.symbol:
                 yield entry
+
+
+@contextlib.contextmanager
+def unrecorded() -> Iterator[None]:
+    """Keep what runs inside out of the working: a look over arrays for what is worked out then."""
+    token = _current.set(None)
+    try:
+        yield
+    finally:
+        _current.reset(token)
 
 
 def heading(title: str, clause: str = "") -> None:

@@ -2,12 +2,21 @@
 
 from __future__ import annotations
 
+import functools
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from welbric.analysis.diagram import first_largest
+from welbric.standards.along import (
+    at_each,
+    at_quarters,
+    compressing,
+    ends_and_middle,
+    largest,
+    of_member,
+    places_of_largest,
+)
 from welbric.standards.case import MemberCase, once_per_case
 
 SAME_PLACE = 1e-9  # of the member's length
@@ -56,26 +65,12 @@ def demand(case: MemberCase) -> Demand:
         found: Demand = case.reduced
         return found
     e, inside = case.effects, np.asarray(case.segments.inside)
-    count = inside.shape[1]
     M = np.abs(e.M_major)
-    bending = _compressing(case, e.M_major)  # (S, C, G, X)
-    member = inside[:, None]
-
-    def most(values: Any) -> Any:
-        """Return the largest in each segment of what is given at stations."""
-        if not np.any(values):
-            return np.zeros((1, 1, 1))
-        return np.where(member, values[:, :, None], 0.0).max(axis=-1).clip(min=0.0)
-
-    def of_member(values: Any) -> Any:
-        return np.maximum(values.max(axis=-1), 0.0)[..., None]
-
-    within = np.where(member, bending, 0.0)
-    quarters = _at(M, np.asarray(case.segments.quarters).reshape(len(inside), -1))
-    quarters = quarters.reshape(*quarters.shape[:2], count, 3, 2).max(axis=-1)
-    first = inside.argmax(axis=-1)
-    last = inside.shape[-1] - 1 - inside[..., ::-1].argmax(axis=-1)
-    middle = np.asarray(case.segments.quarters)[:, :, 1, 0]
+    bending = compressing(case, e.M_major)  # (S, C, G, X)
+    most = functools.partial(largest, case)
+    within = np.where(inside[:, None], bending, 0.0)
+    quarters = at_quarters(case, M)
+    first, middle, last = ends_and_middle(case)
     panels = {}
     if case.stiffeners is not None and case.stiffeners.ends_differ:
         V = np.abs(e.V_major)
@@ -95,31 +90,12 @@ def demand(case: MemberCase) -> Demand:
         end_ratio_minor=_end_ratio(e.M_minor, e.one_span),
         torsion=most(np.abs(e.T)),
         M_reverse=np.where(case.segments.both, 0.0, (-within).max(axis=-1).clip(min=0.0)),
-        M_start=_at_each(bending, first),
-        M_middle=_at_each(bending, middle),
-        M_end=_at_each(bending, last),
+        M_start=at_each(bending, first),
+        M_middle=at_each(bending, middle),
+        M_end=at_each(bending, last),
         **panels,
     )
     return Demand(**{name: case.own(value) for name, value in vars(values).items()})
-
-
-def _compressing(case: MemberCase, M: Any) -> Any:
-    """Return moments at stations, positive where they compress a segment's flange."""
-    top, both = (np.asarray(flag)[..., None] for flag in (case.segments.top, case.segments.both))
-    M = np.asarray(M)[:, :, None]
-    return np.where(both, np.abs(M), np.where(top, M, -M))
-
-
-def _at(values: Any, stations: Any) -> Any:
-    """Return values (S, C, X) at stations (S or 1, n) of each member, shape (S, C, n)."""
-    where = np.broadcast_to(stations[:, None], (*values.shape[:2], stations.shape[-1]))
-    return np.take_along_axis(values, where, axis=-1)
-
-
-def _at_each(values: Any, stations: Any) -> Any:
-    """Return values (S, C, G, X) at one station of each segment, (S or 1, G)."""
-    where = np.broadcast_to(stations[:, None], values.shape[:3])[..., None]
-    return np.take_along_axis(values, where, axis=-1)[..., 0]
 
 
 def _panels(case: MemberCase) -> dict[str, Any]:
@@ -149,11 +125,10 @@ def _end_ratio(M: Any, one_span: Any) -> Any:
 def places(case: MemberCase, effect: str) -> Any:
     """Return where along a member an effect of `Demand` is largest, mm, shape (S, C, G)."""
     e, inside = case.effects, np.asarray(case.segments.inside)[:, None]
-    x = np.asarray(e.x)[:, None]
     if effect in ("compression", "M_minor"):
         values = {"compression": -e.N, "M_minor": np.abs(e.M_minor)}[effect][:, :, None]
     elif effect in ("M_major", "M_reverse"):
-        values = _compressing(case, e.M_major)
+        values = compressing(case, e.M_major)
         values = np.where(inside, values if effect == "M_major" else -values, -np.inf)
     else:
         of = {
@@ -168,7 +143,4 @@ def places(case: MemberCase, effect: str) -> Any:
         values = of[effect]
         if effect in ("V_inside", "V_ends"):
             values = np.where(_panels(case)[effect], values, 0.0)
-        values = np.where(inside, values[:, :, None], -np.inf)
-    where = first_largest(values)
-    found = np.take_along_axis(np.broadcast_to(x, (*where.shape[:2], x.shape[-1])), where, axis=-1)
-    return np.broadcast_to(found, np.broadcast_shapes(found.shape, (1, 1, inside.shape[2])))
+    return places_of_largest(case, values)

@@ -1,0 +1,90 @@
+"""EN 1993-1-1:2005, Eurocode 3: the standard as the rest of Welbric takes it.
+
+What stands here is all that a design standard provides; `welbric.standards.standard` says what each
+of it is for.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from welbric.standards.case import Elasticity
+from welbric.standards.en1993 import options
+from welbric.standards.en1993.check_ids import CHECK_IDS
+from welbric.standards.en1993.choices import remarks_on_choices
+from welbric.standards.en1993.classify import SHAPES
+from welbric.standards.en1993.clauses import c5_5
+from welbric.standards.en1993.demands import places
+from welbric.standards.en1993.design import E, G
+from welbric.standards.en1993.limit_states.buckling import C_1
+from welbric.standards.en1993.routes import (
+    AVAILABLE,
+    checks,
+    concentrated,
+    not_covered,
+    shear_check,
+    uses_moment_shape,
+)
+from welbric.standards.standard import Advice, ConcentratedForces, SecondOrder, Standard
+
+LEVEL = {options.LIMIT_STATES: 1.0}
+NO_ADVICE = Advice(math.inf, "")
+
+
+def _storey_multiplier(
+    method: str, P_story: float, shear: float, drift: float, height: float, in_moment_frames: float
+) -> Any:
+    """Return the multiplier of sidesway (5.2.2(5)B); infinite below three times the load."""
+    alpha_cr = c5_5.sway_load_level(shear, P_story, height, drift)
+    return c5_5.sway_multiplier(alpha_cr) if alpha_cr >= 3.0 else math.inf
+
+
+EN_1993_1_1 = Standard(
+    id="EN 1993-1-1",
+    edition=2005,
+    package=__name__,
+    elasticity=Elasticity(E, G, expansion=12e-6),
+    methods=(options.LIMIT_STATES,),
+    shapes=SHAPES,
+    checks=checks,
+    check_ids=CHECK_IDS,
+    lateral_buckling="lateral-torsional buckling",
+    moment_shape_factor=C_1,
+    moment_shape_symbol="C1",
+    uses_moment_shape=uses_moment_shape,
+    available=AVAILABLE,
+    places=places,
+    not_covered=not_covered,
+    job_options=options.JobOptions,
+    member_options=options.MemberOptions,
+    of_member=options.of_member,
+    by_eigenvalue=options.by_eigenvalue,
+    remarks_on_choices=remarks_on_choices,
+    method=options.method,
+    of_case=options.of_case,
+    loading="EN 1990",
+    units="metric",
+    effective_length_factor=options.effective_length_factor,
+    length_factors=options.length_factors,
+    shear_check=shear_check,
+    second_order=SecondOrder(
+        level=LEVEL,
+        load_level=options.load_level,
+        softens=options.softens,
+        clause="5.2.2",
+        stiffness_clause="5.2.2",
+        storey_multiplier=_storey_multiplier,
+        storey_symbol="1/(1 − 1/αcr)",
+        storey_clause="5.4",
+    ),
+    concentrated_forces=ConcentratedForces(concentrated, LEVEL),
+    bracing=None,
+    slenderness={"compression": NO_ADVICE, "tension": NO_ADVICE},
+    deflection_clause="7.2",
+    load_height_clause="6.3.2.2",
+    not_checked=(
+        "connections, what restraints must carry (5.3.3), imperfections and stability of the whole "
+        "frame (5.2, 5.3), fatigue, fire"
+    ),
+)

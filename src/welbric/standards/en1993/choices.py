@@ -1,0 +1,35 @@
+"""What is to be said of the choices of a member: those that change nothing, or take too much."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from welbric.standards.case import MemberCase
+from welbric.standards.en1993 import routes
+from welbric.standards.en1993.demands import demand
+from welbric.standards.en1993.limit_states import buckling
+from welbric.standards.options import Options
+
+
+def remarks_on_choices(case: MemberCase, options: Options) -> list[str]:
+    """Return what is to be said of C1."""
+    C1 = getattr(options, "C1", None)
+    if C1 is None:
+        return []
+    if not routes.uses_moment_shape(case.shape):
+        return [f"C1: no resistance of a {case.shape} depends on it, so it changes nothing"]
+    bends = np.asarray(demand(case).M_major) > 0
+    unbraced = bends & (np.asarray(case.segments.unbraced) > 0)
+    if not np.any(unbraced):
+        return ["C1: nothing bends a length that is not restrained, so it changes nothing"]
+    if not isinstance(C1, float):
+        return []
+    own = buckling.C_1(replace(case, moment_shape=None, cache={}))
+    own = np.broadcast_to(own, unbraced.shape)[unbraced]
+    if np.any(np.isnan(own)) or float(own.max()) * (1 + 1e-6) >= C1:
+        return []
+    low, high = (f"{value:.2f}" for value in (own.min(), own.max()))
+    moments = low if low == high else f"{low} to {high}"
+    return [f"C1 = {C1:g} is given, more than the {moments} that its own moments have"]

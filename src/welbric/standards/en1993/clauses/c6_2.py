@@ -1,0 +1,260 @@
+"""6.2.3 to 6.2.10: resistance of cross-sections."""
+
+from __future__ import annotations
+
+from numpy import maximum, minimum, pi, sqrt
+
+from welbric.standards.en1993.symbols import condition, formula
+from welbric.working import either
+
+
+@formula("6.6", "N_pl_Rd")
+def plastic_tension(A, f_y, gamma_M0):
+    """Plastic resistance of the gross area."""
+    return A * f_y / gamma_M0
+
+
+@formula("6.7", "N_u_Rd")
+def net_tension(A_net, f_u, gamma_M2):
+    """Ultimate resistance of the net area."""
+    return 0.9 * A_net * f_u / gamma_M2
+
+
+@formula("6.5", "U")
+def tension_utilisation(N_Ed, N_t_Rd):
+    """Tension over its resistance."""
+    return N_Ed / N_t_Rd
+
+
+@formula("6.10", "N_c_Rd")
+def compression(A, f_y, gamma_M0):
+    """Resistance in compression of classes 1 to 3."""
+    return A * f_y / gamma_M0
+
+
+@formula("6.11", "N_c_Rd")
+def compression_class_4(A_eff, f_y, gamma_M0):
+    """Resistance in compression of class 4."""
+    return A_eff * f_y / gamma_M0
+
+
+@formula("6.9", "U")
+def compression_utilisation(N_Ed, N_c_Rd):
+    """Compression over its resistance."""
+    return N_Ed / N_c_Rd
+
+
+@formula("6.13, 6.14", "M_c_Rd")
+def bending(W, f_y, gamma_M0):
+    """Resistance in bending: the plastic modulus in class 1 and 2, the elastic one in class 3."""
+    return W * f_y / gamma_M0
+
+
+@formula("6.12", "U")
+def bending_utilisation(M_Ed, M_c_Rd):
+    """Moment over its resistance."""
+    return M_Ed / M_c_Rd
+
+
+# Shear
+
+
+@formula("6.2.6(3)a", "A_v")
+def shear_area_rolled(A, b, t_f, t_w, r, h_w, eta):
+    """Shear area of a rolled I for forces along the web."""
+    return maximum(A - 2 * b * t_f + (t_w + 2 * r) * t_f, eta * h_w * t_w)
+
+
+@formula("6.2.6(3)d", "A_v")
+def shear_area_welded(h_w, t_w, eta):
+    """Shear area of a welded I for forces along the web."""
+    return eta * h_w * t_w
+
+
+@formula("6.2.6(3)e", "A_v")
+def shear_area_across(A, h_w, t_w):
+    """Shear area of a welded I for forces along the flanges."""
+    return A - h_w * t_w
+
+
+@formula("6.2.6(3), taken", "A_v")
+def shear_area_across_rolled(b, t_f):
+    """Shear area of a rolled I for forces along the flanges, for which none is printed."""
+    return 2 * b * t_f
+
+
+@formula("6.2.6(3)f", "A_v")
+def shear_area_box(A, h, b):
+    """Shear area of a rectangular hollow section for forces along its depth h."""
+    return A * h / (b + h)
+
+
+@formula("6.2.6(3)g", "A_v")
+def shear_area_round(A):
+    """Shear area of a circular hollow section."""
+    return 2 * A / pi
+
+
+@formula("6.18", "V_pl_Rd")
+def plastic_shear(A_v, f_y, gamma_M0):
+    """Plastic shear resistance."""
+    return A_v * (f_y / sqrt(3)) / gamma_M0
+
+
+@formula("6.17", "U")
+def shear_utilisation(V_Ed, V_pl_Rd):
+    """Shear over its resistance."""
+    return V_Ed / V_pl_Rd
+
+
+# Bending with shear and axial force
+
+
+@condition("6.2.8(2)")
+def shear_is_small(V_Ed, V_pl_Rd):
+    """Shear is at most half its resistance."""
+    return V_Ed <= 0.5 * V_pl_Rd
+
+
+@formula("6.2.8(3)", "rho")
+def shear_reduction(V_Ed, V_pl_Rd):
+    """What shear takes of the yield strength."""
+    return minimum((2 * V_Ed / V_pl_Rd - 1) ** 2, 1)
+
+
+@formula("6.2.8(2)", "rho")
+def no_shear_reduction(V_Ed):
+    """Nothing where the shear is small."""
+    return 0 * V_Ed
+
+
+def rho(V_Ed, V_pl_Rd):
+    """Return what shear takes of the yield strength."""
+    symbols = {"V_Ed": V_Ed, "V_pl_Rd": V_pl_Rd}
+    return either(shear_is_small, no_shear_reduction, shear_reduction, **symbols)
+
+
+@formula("6.30", "M_V_Rd")
+def bending_with_shear(W_pl_y, rho, h_w, t_w, f_y, gamma_M0, M_c_Rd):
+    """Resistance in bending about the y axis of an I with equal flanges beside shear."""
+    return minimum((W_pl_y - rho * (h_w * t_w) ** 2 / (4 * t_w)) * f_y / gamma_M0, M_c_Rd)
+
+
+@formula("6.29", "f_y_red")
+def reduced_yield(rho, f_y):
+    """Yield strength of the shear area, here taken of the whole section."""
+    return (1 - rho) * f_y
+
+
+@formula("6.2.9.1(5)", "n")
+def axial_ratio(N_Ed, N_pl_Rd):
+    """Axial force over the plastic resistance."""
+    return N_Ed / N_pl_Rd
+
+
+@formula("6.2.9.1(5)", "a")
+def web_share(A, b, t_f):
+    """Share of the area that is web."""
+    return minimum((A - 2 * b * t_f) / A, 0.5)
+
+
+@condition("6.33, 6.34")
+def axial_force_is_small_y(N_Ed, N_pl_Rd, h_w, t_w, f_y, gamma_M0):
+    """An axial force that need not be counted in bending about the y axis."""
+    return N_Ed <= minimum(0.25 * N_pl_Rd, 0.5 * h_w * t_w * f_y / gamma_M0)
+
+
+@condition("6.35")
+def axial_force_is_small_z(N_Ed, h_w, t_w, f_y, gamma_M0):
+    """An axial force that need not be counted in bending about the z axis."""
+    return N_Ed <= h_w * t_w * f_y / gamma_M0
+
+
+@formula("6.33, 6.34", "M_N_y_Rd")
+def not_reduced_y(M_c_y_Rd):
+    """Plastic moment that is not reduced."""
+    return M_c_y_Rd
+
+
+@formula("6.36", "M_N_y_Rd")
+def reduced_moment_y(M_c_y_Rd, n, a):
+    """Plastic moment about the y axis reduced by the axial force."""
+    return maximum(minimum(M_c_y_Rd * (1 - n) / (1 - 0.5 * a), M_c_y_Rd), 0)
+
+
+@formula("6.35", "M_N_z_Rd")
+def not_reduced_z(M_c_z_Rd):
+    """Plastic moment that is not reduced."""
+    return M_c_z_Rd
+
+
+@formula("6.37, 6.38", "M_N_z_Rd")
+def reduced_moment_z(M_c_z_Rd, n, a):
+    """Plastic moment about the z axis reduced by the axial force; not where n is at most a."""
+    return M_c_z_Rd * (1 - (maximum(minimum(n, 1) - a, 0) / (1 - a)) ** 2)
+
+
+@formula("6.39", "a_w")
+def webs_share(A, b, t):
+    """Share of the area of a hollow section that is webs."""
+    return minimum((A - 2 * b * t) / A, 0.5)
+
+
+@formula("6.40", "a_f")
+def flanges_share(A, h, t):
+    """Share of the area of a hollow section that is flanges."""
+    return minimum((A - 2 * h * t) / A, 0.5)
+
+
+@formula("6.39", "M_N_y_Rd")
+def reduced_box_y(M_c_y_Rd, n, a_w):
+    """Plastic moment of a rectangular hollow section about the y axis beside an axial force."""
+    return maximum(minimum(M_c_y_Rd * (1 - n) / (1 - 0.5 * a_w), M_c_y_Rd), 0)
+
+
+@formula("6.40", "M_N_z_Rd")
+def reduced_box_z(M_c_z_Rd, n, a_f):
+    """Plastic moment of a rectangular hollow section about the z axis beside an axial force."""
+    return maximum(minimum(M_c_z_Rd * (1 - n) / (1 - 0.5 * a_f), M_c_z_Rd), 0)
+
+
+@formula("6.2.9.1(5), round", "M_N_y_Rd")
+def reduced_round(M_c_y_Rd, n):
+    """Plastic moment of a circular hollow section beside an axial force."""
+    return M_c_y_Rd * (1 - minimum(n, 1) ** 1.7)
+
+
+@formula("6.2.9.1(6)", "alpha_y")
+def exponent_box(n):
+    """Exponent of a rectangular hollow section."""
+    return minimum(1.66 / maximum(1 - 1.13 * n**2, 1e-9), 6)
+
+
+@formula("6.2.9.1(6)", "beta_z")
+def exponent_i(n):
+    """Exponent of bending about the z axis of an I."""
+    return maximum(5 * n, 1)
+
+
+@formula("6.41", "U")
+def biaxial(M_y_Ed, M_N_y_Rd, M_z_Ed, M_N_z_Rd, alpha_y, beta_z):
+    """Bending about both axes beside an axial force."""
+    return (M_y_Ed / M_N_y_Rd) ** alpha_y + (M_z_Ed / M_N_z_Rd) ** beta_z
+
+
+@formula("6.31", "U")
+def about_y(M_y_Ed, M_N_y_Rd):
+    """Bending about the y axis beside an axial force."""
+    return M_y_Ed / M_N_y_Rd
+
+
+@formula("6.31", "U")
+def about_z(M_z_Ed, M_N_z_Rd):
+    """Bending about the z axis beside an axial force."""
+    return M_z_Ed / M_N_z_Rd
+
+
+@formula("6.2", "U")
+def linear(N_Ed, N_c_Rd, M_y_Ed, M_c_y_Rd, M_z_Ed, M_c_z_Rd):
+    """Sum of the utilisations; in class 3 and 4 it is that of the stress (6.42 to 6.44)."""
+    return N_Ed / N_c_Rd + M_y_Ed / M_c_y_Rd + M_z_Ed / M_c_z_Rd

@@ -1,0 +1,43 @@
+"""What the limit states share: moduli, partial factors, what is not covered."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.case import Check, MemberCase
+from welbric.standards.en1993.national import NationalValues
+from welbric.standards.en1993.options import job_options
+from welbric.standards.en1993.symbols import GLOSSARY
+from welbric.working import given, note
+
+E, G = 210_000.0, 81_000.0  # MPa (3.2.6)
+
+
+def values(case: MemberCase) -> NationalValues:
+    """Return the national values of a case."""
+    return job_options(case.options).values
+
+
+def partial(case: MemberCase, number: int) -> Any:
+    """Return a partial factor, and where it comes from."""
+    name = f"gamma_M{number}"
+    annex = job_options(case.options).annex
+    source = "recommended, 6.1" if annex == "recommended" else f"{annex} annex, 6.1"
+    return given(GLOSSARY, name, getattr(values(case), name), source)
+
+
+def uncovered(name: str, clause: str, demand: Any, kind: str, effect: str, why: str) -> Check:
+    """Return a check that is outside wherever something acts."""
+    U = np.where(np.asarray(demand) > 0, np.nan, 0.0)
+    if np.ndim(U) == 0 and np.isnan(U):
+        note(f"Outside: {why}.")
+    return Check(name, clause, demand, None, U, kind, effect, np.isnan(U), why)
+
+
+def pick(mask: Any, yes: Any, no: Any) -> Any:
+    """Return one or the other: a choice on single numbers, element by element on arrays."""
+    if np.ndim(mask) == 0:
+        return yes if mask else no
+    return np.where(mask, yes, no)
