@@ -56,7 +56,11 @@ def _class_of(case: MemberCase, what: str, ratio: Any, limits: tuple[Any, Any, A
         found = np.where(ratio <= limits[number - 1] * (1 + 1e-9), float(number), found)
     if np.ndim(found) == 0 and case.single:
         shown = ", ".join(f"{float(limit):.1f}" for limit in limits)
-        note(f"The {what} is of class {int(found)}: c/t = {float(ratio):.1f}, limits {shown}.")
+        words = f"The {what} is of class {int(found)}: c/t = {float(ratio):.1f}, limits {shown}."
+        said = case.cache.setdefault("said", set())
+        if words not in said:
+            said.add(words)
+            note(words)
     return found if np.ndim(found) else float(found)
 
 

@@ -17,12 +17,6 @@ def linear_moment(psi):
 # With loads between the ends; those of a uniform load, which are not less than the others.
 
 
-@condition("Table B.3")
-def end_moment_governs(M_h, M_s):
-    """The end moment is at least the one at the middle."""
-    return maximum(M_h, -M_h) >= maximum(M_s, -M_s)
-
-
 @formula("Table B.3", "alpha_s")
 def mid_over_end(M_s, M_h):
     """Moment at the middle over the larger end moment."""
@@ -71,22 +65,18 @@ def middle_governs_opposed(alpha_h, psi):
     return 0.95 + 0.05 * alpha_h * (1 + 2 * psi)
 
 
-def _end_governs(M_h, M_s, psi):
+def where_end_governs(M_h, M_s, psi):
+    """Return the equivalent uniform moment factor where the end moment is the larger one."""
     alpha_s = mid_over_end(M_s, M_h)
     symbols = {"alpha_s": alpha_s, "psi": psi}
     return either(middle_has_sense_of_end, end_governs_alike, end_governs_opposed, **symbols)
 
 
-def _middle_governs(M_h, M_s, psi):
+def where_middle_governs(M_h, M_s, psi):
+    """Return the equivalent uniform moment factor where that at the middle is the larger one."""
     alpha_h = end_over_mid(M_h, M_s)
     symbols = {"alpha_h": alpha_h, "psi": psi}
     return either(ends_oppose, middle_governs_opposed, middle_governs, **symbols)
-
-
-def loaded_moment(M_h, M_s, psi):
-    """Return the equivalent uniform moment factor with loads between the ends."""
-    symbols = {"M_h": M_h, "M_s": M_s, "psi": psi}
-    return either(end_moment_governs, _end_governs, _middle_governs, **symbols)
 
 
 @formula("6.3.3(4)", "n_y")

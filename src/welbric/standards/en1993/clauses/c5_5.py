@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy import maximum, sqrt
+from numpy import maximum, minimum, sqrt
 
 from welbric.standards.en1993.symbols import formula
 
@@ -29,13 +29,13 @@ def slenderness(c, t):
 @formula("Table 5.2", "alpha")
 def part_in_compression(N_Ed, c, t_w, f_y):
     """Part of the web in compression at full plasticity; a compression is positive."""
-    return maximum(np.minimum(0.5 * (1 + N_Ed / (c * t_w * f_y)), 1), 0.001)
+    return maximum(minimum(0.5 * (1 + N_Ed / (c * t_w * f_y)), 1), 0.001)
 
 
 @formula("Table 5.2", "psi")
 def stress_ratio(N_Ed, A, f_y):
     """Ratio of the stresses at the ends of the web, the one in compression at yield."""
-    return np.minimum(2 * N_Ed / (A * f_y) - 1, 1)
+    return minimum(2 * N_Ed / (A * f_y) - 1, 1)
 
 
 def web_limits(alpha, psi, eps):

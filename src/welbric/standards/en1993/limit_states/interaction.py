@@ -49,14 +49,19 @@ def _factor(
         psi = given(GLOSSARY, "psi", float(psi), "of the moments at the ends")
         if straight:
             found = annex_b.linear_moment(psi)
+        elif abs(M_h) >= abs(middle):
+            found = annex_b.where_end_governs(float(M_h), float(middle), psi)
         else:
-            found = annex_b.loaded_moment(float(M_h), float(middle), psi)
+            found = annex_b.where_middle_governs(float(M_h), float(middle), psi)
         return given(GLOSSARY, symbol, float(found), "Table B.3")
     safe_h = np.where(np.abs(M_h) > 0, M_h, 1e-30)
     safe_s = np.where(np.abs(middle) > 0, middle, 1e-30)
-    found = np.where(
-        straight, annex_b.linear_moment(psi), annex_b.loaded_moment(safe_h, safe_s, psi)
+    loaded_factor = np.where(
+        np.abs(M_h) >= np.abs(middle),
+        annex_b.where_end_governs(safe_h, safe_s, psi),
+        annex_b.where_middle_governs(safe_h, safe_s, psi),
     )
+    found = np.where(straight, annex_b.linear_moment(psi), loaded_factor)
     return np.where(strange | (most <= 0), 1.0, found)
 
 
@@ -104,6 +109,9 @@ def interaction(case: MemberCase) -> Check:
     kind = np.maximum(kind, np.where(np.asarray(M_z) > 0, kind_z, 1.0))
     kind = kind if np.ndim(kind) else float(kind)
     plastic = np.asarray(kind) <= 2
+    bent_4 = ((np.asarray(M_y) > 0) & (np.asarray(classify.in_bending(case, "major")) == 4)) | (
+        (np.asarray(M_z) > 0) & (np.asarray(classify.in_bending(case, "minor")) == 4)
+    )
     area = sections.area(case)
     gamma = partial(case, 1)
     (chi_y, lambda_y), (chi_z, lambda_z) = buckling.chi_y(case), buckling.chi_z(case)
@@ -134,9 +142,6 @@ def interaction(case: MemberCase) -> Check:
     together = (np.asarray(N) > 0) & ((np.asarray(M_y) > 0) | (np.asarray(M_z) > 0))
     # Without compression 6.3.3 still has bending about both axes of a member that can twist.
     together = together | ((np.asarray(M_y) > 0) & (np.asarray(M_z) > 0))
-    bent_4 = ((np.asarray(M_y) > 0) & (np.asarray(classify.in_bending(case, "major")) == 4)) | (
-        (np.asarray(M_z) > 0) & (np.asarray(classify.in_bending(case, "minor")) == 4)
-    )
     slender = sections.is_slender_round(case)
     unknown = np.isnan(np.asarray(U, dtype=float))
     outside = together & (bent_4 | slender | unknown)

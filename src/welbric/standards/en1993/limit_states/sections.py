@@ -289,6 +289,10 @@ def _at_station(case: MemberCase, at: Station) -> Any:
     kind = np.maximum(np.where(bends_y, kind_y, 1.0), np.where(bends_z, kind_z, 1.0)) + zero
     kind = np.where(bends_y | bends_z, kind, in_axial)
     plastic = kind <= 2
+    # The class of bending alone decides whether an elastic modulus is that of class 3.
+    bent_4 = (bends_y & (np.asarray(classify.in_bending(case, "major")) == 4)) | (
+        bends_z & (np.asarray(classify.in_bending(case, "minor")) == 4)
+    )
     heading("Shear beside bending", "6.2.8")
     V_z_Rd, V_y_Rd = shear_resistance_major(case), shear_resistance_minor(case)
     rho_z = c6_2.rho(V_z, V_z_Rd)
@@ -318,19 +322,16 @@ def _at_station(case: MemberCase, at: Station) -> Any:
     slender = (np.asarray(alone) == 4) & (np.asarray(pressed) > 0) & (kind > 2)
     A_counts = area(case)
     N_elastic = pick(slender, N_c * (A_counts / s.A), N_c)
-    by_stress = c6_2.linear(N, N_elastic, M_y, M_y_full, M_z, M_z_full)
-    U = by_stress
+    U: Any = 0.0
+    if not np.all(plastic):
+        U = c6_2.linear(N, N_elastic, M_y, M_y_full, M_z, M_z_full)
     if np.any(plastic):
-        U = pick(plastic, _plastic(case, N, N_c, M_y, M_y_full, M_z, M_z_full, f_red), by_stress)
+        U = pick(plastic, _plastic(case, N, N_c, M_y, M_y_full, M_z, M_z_full, f_red), U)
     several = (
         (np.asarray(N) > 0).astype(int) + bends_y.astype(int) + bends_z.astype(int)
         + (sheared & (bends_y | bends_z)).astype(int)
     )  # fmt: skip
     U = np.where(several >= 2, U, 0.0)
-    # The class of bending alone decides whether an elastic modulus is that of class 3.
-    bent_4 = (bends_y & (np.asarray(classify.in_bending(case, "major")) == 4)) | (
-        bends_z & (np.asarray(classify.in_bending(case, "minor")) == 4)
-    )
     outside = (several >= 2) & (bent_4 | is_slender_round(case))
     outside = outside | ((several >= 2) & sheared & np.asarray(web_may_buckle(case)))
     U = np.where(outside, np.nan, U)
