@@ -68,7 +68,11 @@ def job(beam=BEAM, head=HEAD):
         ('line = "1 kip/ft"', "", "give exactly one of line"),
         ('line = "1 kip/ft"', 'line = "1 kip/ft"\nat = "3 ft"', "'at' does not go with 'line'"),
         ('line = "1 kip/ft"', 'point = "9 kip"', "needs the place it acts at"),
-        ('line = "1 kip/ft"', 'point = "9 kip"\nat = "21 ft"', "load 1: 6.401 m is off the member"),
+        (
+            'line = "1 kip/ft"',
+            'point = "9 kip"\nat = "21 ft"',
+            "load 1: 6.401 m (21 ft) is off the member",
+        ),
         ('line = "1 kip/ft"', 'point = "9 kip"\nat = "-1 ft"', "is off the member"),
         ('line = "1 kip/ft"', 'line = "1 kip/ft"\nstart = "9 ft"\nend = "8 ft"', "is not beyond"),
         ('line = "1 kip/ft"', 'area = "50 psf"', "needs the spacing"),

@@ -141,7 +141,7 @@ def test_twenty_sections():
         ([{"section": "W16X50", "end": "9 m"}], "is off the member"),
         ([{"section": "W16X50", "start": "3 m", "end": "2 m"}], "its end is not beyond its start"),
         ([{"section": "W16X50", "end": "3 m"}, {"section": "W16X57", "start": "2 m", "end": "4 m"}],
-         "W16X50 and W16X57 overlap from 2 to 3 m"),
+         "W16X50 and W16X57 overlap from 2 m .6.562 ft. to 3 m"),
     ],
 )  # fmt: skip
 def test_pieces_that_do_not_fit(pieces, words):

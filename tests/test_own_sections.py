@@ -72,7 +72,7 @@ def test_bad_rows_are_said_with_line_and_column(job):
         "line 4, column 3 (d (mm))", "line 5, column 8 (A (cm2))", "line 6, column 2 (shape)",
         "line 7, column 4 (bf (mm))", "line 8",
     ]  # fmt: skip
-    assert "d: -400 mm is given; it is greater than zero" in said[0]
+    assert "d: −400 mm (−15.75 in) is given; it is greater than zero" in said[0]
     assert "A: stated is 1.119 of what the dimensions give; allowed within 1.5%" in said[1]
     assert "the name 'y 400' stands at line 3 too" in said[4]
     keep = ", keep_good_rows = true"

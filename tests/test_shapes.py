@@ -245,7 +245,7 @@ def test_arrays_and_scale(shape):
         ("unequal I", (100, 80, 60, 80, 60, 8), "must be less deep than d"),
         ("unequal I", (300, 80, 10, 80, 10, 90), "web must not be wider"),
         ("rolled I", (100, 100, 5, 60), "must be less deep than d"),
-        ("channel", (200, 75, -1, 11), "tw: -1 mm is given; it is greater than zero"),
+        ("channel", (200, 75, -1, 11), "tw: −1 mm .−0.03937 in. is given; it is greater than zero"),
         ("channel", (200, 15, 8, 11, 12), "must not be wider than bf"),
         ("tapered I", (200, 150, 8, 10, 0.3), "taper to nothing"),
         ("tapered channel", (200, 75, 8, 11, 0.6), "less than 1 in 2"),

@@ -6,6 +6,7 @@ import contextlib
 import sys
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import click
 
@@ -30,7 +31,7 @@ PATIENCE = 2_000  # rows of a schedule that take a moment
 )
 @click.option("--utilisation", type=float, default=1.0, help="Largest utilisation when choosing.")
 @click.option("--standard", default="AISC 360-22", show_default=True)
-@click.option("--method", default="LRFD", show_default=True)
+@click.option("--method", help="Default: the standard's usual one.")
 @click.option("--steel", default="", help="Of rows that name none; default: as is usual for it.")
 @click.option(
     "--second-order",
@@ -59,7 +60,7 @@ def schedule(
     among: str | None,
     utilisation: float,
     standard: str,
-    method: str,
+    method: str | None,
     steel: str,
     second_order: str,
     decimal_comma: bool | None,
@@ -82,7 +83,9 @@ def schedule(
     one_form(as_json, as_csv)
     to_write(to, (".csv", ".json", ".xlsx", ".xlsm"), file)
     rows = load_schedule(file, steel, decimal_comma, sheet)
-    options = {"standard": standard, "method": method, "second_order": second_order}
+    options: dict[str, Any] = {
+        "standard": standard, "method": method, "second_order": second_order,
+    }  # fmt: skip
     chooses = among is not None or any(entry.choose for entry in rows.entries)
     with _progress(len(rows.entries)) as progress:
         if chooses:

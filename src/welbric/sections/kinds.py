@@ -187,5 +187,6 @@ def own_section(shape: str, name: str, sizes: Mapping[str, float]) -> Section:
     for size, value in sizes.items():
         if not (value > 0 if size in wanted.sizes and size != "slope" else value >= 0):
             rule = "greater than zero" if size in wanted.sizes else "not less than zero"
-            raise wrong(f"{both(value, 'dimension')} is given; it is {rule}", size)
+            given = both(value, "dimension") if np.isfinite(value) else f"{value} mm"
+            raise wrong(f"{given} is given; it is {rule}", size)
     return table_of(shape, [name], **{key: [value] for key, value in sizes.items()})[0]

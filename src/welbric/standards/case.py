@@ -321,7 +321,7 @@ class MemberCase:
     options : Options, optional
         What the standard leaves to be said of a job, where its checks ask for it.
     cold_formed : bool
-        Whether a hollow section is cold-formed.
+        Whether a hollow section is cold-formed; so it is where nobody says.
     """
 
     section: Any
@@ -355,7 +355,7 @@ class MemberCase:
     single: bool = False
     corners: tuple[tuple[float, float], ...] = ()
     options: Any = None
-    cold_formed: bool = False
+    cold_formed: bool = True
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
     def own(self, values: Any) -> Any:

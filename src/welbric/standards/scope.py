@@ -104,10 +104,8 @@ def _place(formula: Formula) -> Place:
 
 
 def _claims(entry: dict[str, str], clause: str) -> bool:
-    heads = entry.get("claims") or [entry["number"]]
-    if any(clause.startswith(head) for head in entry.get("claims", [])):
-        return True
-    return any(re.match(rf"{re.escape(head)}(?!\d)", clause) for head in [*heads, entry["number"]])
+    heads = [*entry.get("claims", []), entry["number"]]
+    return any(re.match(rf"{re.escape(head)}(?!\d)", clause) for head in heads)
 
 
 def _order(number: str) -> list[object]:

@@ -237,6 +237,10 @@ class Standard:
     not_checked: str
     differences: Mapping[str, str] = field(default_factory=dict)
 
+    def usual_choices(self, method: str) -> dict[str, Any]:
+        """Return the fields of a `MemberCase` that the usual choices of a job fill."""
+        return self.of_case(self.job_options()) | {"method": method}
+
     def by(self, method: str, between: str = ", ") -> str:
         """Return its name with the method, where it has several."""
         return f"{self.id}{between}{method}" if len(self.methods) > 1 else self.id

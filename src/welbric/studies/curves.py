@@ -234,15 +234,15 @@ def curves_of_member(
     return Curves(found.of, f"{mark}: {found.title}", found.curves, wanted)
 
 
-def _case(section: Section, grade: Steel, method: str, **fields: Any) -> MemberCase:
+def _case(code: Standard, section: Section, grade: Steel, method: str, **fields: Any) -> MemberCase:
     band = grade.strengths(section.thickest, section.shape)
     axis = SectionAxis({k: np.array([[[v]]]) for k, v in section.properties.items()})
     usual: dict[str, Any] = {"buckling": BucklingLengths(1.0, 1.0, 1.0)}
     usual["segments"] = Segments(unbraced=np.zeros(1))
     return MemberCase(
-        section=axis, shape=section.shape, Fy=band.Fy, Fu=band.Fu, method=method,
+        section=axis, shape=section.shape, Fy=band.Fy, Fu=band.Fu,
         effects=uniform_effects(N=-1.0, M_major=1.0),
-        **(usual | fields),
+        **(code.usual_choices(method) | usual | fields),
     )  # fmt: skip
 
 
@@ -258,10 +258,10 @@ def _over_length(
     def case_over(lengths: Array) -> MemberCase:
         if of == "bending":
             unbraced = Segments(unbraced=lengths)
-            return _case(section, grade, method, segments=unbraced, moment_shape=moment_shape)
+            return _case(code, section, grade, method, segments=unbraced, moment_shape=moment_shape)
         along = lengths[None, None, :] if len(lengths) > 1 else float(lengths[0])
         buckling = BucklingLengths(along, along, along)
-        return _case(section, grade, method, buckling=buckling, length=along)
+        return _case(code, section, grade, method, buckling=buckling, length=along)
 
     case = case_over(lengths)
     with np.errstate(all="ignore"):
@@ -335,7 +335,7 @@ def _shear(
         strengths = []
         for distance in lengths:
             panels = Stiffening(float(distance), float(distance), field)
-            case = _case(section, grade, method, stiffeners=panels)
+            case = _case(code, section, grade, method, stiffeners=panels)
             with np.errstate(all="ignore"):
                 strengths.append(float(np.ravel(code.available["shear"](case))[0]))
         found.append(Curve(f"{section.name}{words}", lengths, np.array(strengths)))

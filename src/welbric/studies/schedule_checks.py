@@ -215,7 +215,7 @@ def _check_alike(
     axis = SectionAxis({n: np.array([t[n] for t in tables])[which][:, None, None] for n in names})
     Fy, Fu = (np.array([getattr(e, n) for e in entries])[:, None, None] for n in ("Fy", "Fu"))
     values = _columns(entries)
-    case = _case(axis, shape, Fy, Fu, method, second_order, {
+    case = _case(code, axis, shape, Fy, Fu, method, second_order, {
         k: v[:, None, None] for k, v in values.items()})  # fmt: skip
     for entry, verdict in zip(entries, _verdicts(code, shape, case, len(entries)), strict=True):
         yield _with_shear(entry, verdict)
@@ -257,7 +257,14 @@ def _columns(entries: Sequence[Entry]) -> dict[str, Array]:
 
 
 def _case(
-    axis: Any, shape: str, Fy: Any, Fu: Any, method: str, second_order: str, v: dict[str, Any]
+    code: Standard,
+    axis: Any,
+    shape: str,
+    Fy: Any,
+    Fu: Any,
+    method: str,
+    second_order: str,
+    v: dict[str, Any],
 ) -> MemberCase:
     """Return rows as a standard sees them."""
     effects = uniform_effects(
@@ -270,7 +277,7 @@ def _case(
         shape=shape,
         Fy=Fy,
         Fu=Fu,
-        method=method,
+        **code.usual_choices(method),
         effects=effects,
         segments=Segments(unbraced=v["unbraced_length"], top=v["moment_major"] >= 0),
         buckling=BucklingLengths(
@@ -430,7 +437,7 @@ def _chosen(
             axis, mass = of_each[0][0], of_each[0][3]
             Fy, Fu = (np.concatenate([one[k] for one in of_each], axis=1) for k in (1, 2))
             values = {k: v[None, :, None] for k, v in _columns(some).items()}
-            case = _case(axis, shape, Fy, Fu, method, second_order, values)
+            case = _case(code, axis, shape, Fy, Fu, method, second_order, values)
             form = (len(sections), len(some), 1)
             found_here, checks = utilisations(code, shape, case, form)
             if U is None:

@@ -41,8 +41,9 @@ def net_tension(case: MemberCase) -> Check:
         why = "a shear lag factor is no part of EN 1993-1-1: give a net area that counts whole"
         return uncovered(name, clause, N_Ed, "force", "tension", why)
     N_Rd = c6_2.net_tension(case.ends.net_area, case.Fu, partial(case, 2))
-    U = c6_2.tension_utilisation(N_Ed, N_Rd)
-    return Check(name, clause, N_Ed, N_Rd, U, "force", "tension")
+    U = np.where(np.asarray(N_Ed) > 0, c6_2.tension_utilisation(N_Ed, N_Rd), 0.0)
+    why = "the net area of the connection is not given"
+    return Check(name, clause, N_Ed, N_Rd, U, "force", "tension", reason=why)
 
 
 # Compression
