@@ -14,9 +14,11 @@ from welbric.standards.scope import as_markdown, scope
 DOCS = Path("docs")
 
 
-def test_the_standards_page_is_what_the_code_says():
-    page = (DOCS / "aisc360-22.md").read_text("utf-8")
-    assert as_markdown(scope("AISC 360-22")) in page
+@pytest.mark.parametrize(
+    ("name", "page"), [("AISC 360-22", "aisc360-22.md"), ("EN 1993-1-1", "en1993-1-1.md")]
+)
+def test_the_standards_page_is_what_the_code_says(name, page):
+    assert as_markdown(scope(name)) in (DOCS / page).read_text("utf-8")
 
 
 def test_links_and_pictures_exist():

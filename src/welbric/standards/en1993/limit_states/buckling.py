@@ -106,9 +106,9 @@ def twists(case: MemberCase) -> bool:
 def _check(case: MemberCase, name: str, clause: str, chi: Any) -> Check:
     N_Ed = given(GLOSSARY, "N_Ed", demand(case).compression, "largest compression of the member")
     N_Rd = c6_3_1.buckling_resistance(chi, sections.area(case), case.Fy, partial(case, 1))
+    slender = sections.is_slender_round(case)
     U = c6_3_1.utilisation(N_Ed, N_Rd)
     acting = np.asarray(N_Ed) > 0
-    slender = sections.is_slender_round(case)
     outside = acting & (slender | np.isnan(np.asarray(chi, dtype=float)))
     reason = f"the section is {sections.CLASS_4_ROUND}" if np.any(slender) else NO_CURVE
     if case.buckling.lateral_offset is not None:

@@ -100,7 +100,7 @@ def interaction(case: MemberCase) -> Check:
     """6.61 and 6.62."""
     d = demand(case)
     N = given(GLOSSARY, "N_Ed", d.compression, "largest compression of the member")
-    M_y = given(GLOSSARY, "M_y_Ed", d.M_max, "largest moment of the segment about the y axis")
+    M_y = given(GLOSSARY, "M_y_Ed", d.M_major, "largest that compresses the segment's flange")
     M_z = given(GLOSSARY, "M_z_Ed", d.M_minor, "largest moment of the member about the z axis")
     heading("Classes under these forces", "5.5")
     kind_y = classify.in_bending(case, "major", N)
@@ -112,6 +112,7 @@ def interaction(case: MemberCase) -> Check:
     bent_4 = ((np.asarray(M_y) > 0) & (np.asarray(classify.in_bending(case, "major")) == 4)) | (
         (np.asarray(M_z) > 0) & (np.asarray(classify.in_bending(case, "minor")) == 4)
     )
+    slender = sections.is_slender_round(case)
     area = sections.area(case)
     gamma = partial(case, 1)
     (chi_y, lambda_y), (chi_z, lambda_z) = buckling.chi_y(case), buckling.chi_z(case)
@@ -142,7 +143,6 @@ def interaction(case: MemberCase) -> Check:
     together = (np.asarray(N) > 0) & ((np.asarray(M_y) > 0) | (np.asarray(M_z) > 0))
     # Without compression 6.3.3 still has bending about both axes of a member that can twist.
     together = together | ((np.asarray(M_y) > 0) & (np.asarray(M_z) > 0))
-    slender = sections.is_slender_round(case)
     unknown = np.isnan(np.asarray(U, dtype=float))
     outside = together & (bent_4 | slender | unknown)
     reason = f"the section is {sections.CLASS_4_BENDING}"
@@ -156,7 +156,7 @@ def interaction(case: MemberCase) -> Check:
         note("Nothing to combine.")
     U = np.where(outside, np.nan, np.where(together, U, 0.0))
     return Check(
-        "buckling, bending and compression", "6.3.3", None, None, U, "number", "M_max", outside,
+        "buckling, bending and compression", "6.3.3", None, None, U, "number", "M_major", outside,
         reason,
     )  # fmt: skip
 

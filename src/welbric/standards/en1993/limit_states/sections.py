@@ -92,8 +92,8 @@ def compression(case: MemberCase) -> Check:
     N_Ed = given(GLOSSARY, "N_Ed", demand(case).compression, "largest compression of the member")
     heading("Resistance of the cross-section in compression", "6.2.4")
     N_Rd = compression_resistance(case)
-    U = c6_2.compression_utilisation(N_Ed, N_Rd)
     outside = is_slender_round(case) & (np.asarray(N_Ed) > 0)
+    U = c6_2.compression_utilisation(N_Ed, N_Rd)
     U = np.where(outside, np.nan, U)
     head = ("compression", "6.2.4", N_Ed, N_Rd, U, "force", "compression")
     return Check(*head, outside=outside, reason=f"the section is {CLASS_4_ROUND}")
@@ -362,6 +362,10 @@ def _plastic(
         M_N_y = M_N_z = c6_2.reduced_round(M_c_y, n)
         alpha = beta = 2.0
     both = (np.asarray(M_y) > 0) & (np.asarray(M_z) > 0)
+    if np.ndim(M_y) == 0:  # what is not asked for is not written down
+        if both:
+            return c6_2.biaxial(M_y, M_N_y, M_z, M_N_z, alpha, beta)
+        return c6_2.about_y(M_y, M_N_y) if M_y > 0 else c6_2.about_z(M_z, M_N_z)
     alone_y, alone_z = c6_2.about_y(M_y, M_N_y), c6_2.about_z(M_z, M_N_z)
     alone_y = np.where(np.asarray(M_y) > 0, alone_y, 0.0)
     alone_z = np.where(np.asarray(M_z) > 0, alone_z, 0.0)
@@ -369,5 +373,4 @@ def _plastic(
     if np.any(both):
         together = c6_2.biaxial(M_y, M_N_y, M_z, M_N_z, alpha, beta)
         U = np.where(both, np.maximum(together, 0.0), U)
-    # More axial force than the section carries leaves no moment.
-    return np.where(np.asarray(n) >= 1, np.maximum(n, np.where(np.isfinite(U), U, np.inf)), U)
+    return U
