@@ -371,3 +371,32 @@ def test_tubes_against_plain_numbers():
     n = 300e3 / (tube.A * fy)
     M = tube.Wpl_major * fy * (1 - n**1.7)
     assert one["section-forces"].utilisation == pytest.approx((10e6 / M) ** 2 + (5e6 / M) ** 2)
+
+
+@pytest.mark.parametrize("name", ["RHS200X100X8 EN10219", "CHS168.3X8"])
+def test_torsion_of_hollow_sections_and_what_it_takes_of_shear(name):
+    s = wb.section(name)
+    forces = {"name": "all", "torsion": "20 kN m", "moment_major": "1 kN m",
+              "shear_major": "100 kN", "shear_minor": "0 kN"}  # fmt: skip
+    one = wb.Member(mark="M", section=s, steel="S355H EN 10219", span="4 m", forces=[forces])
+    found = rows(one)
+    if s.shape == "round tube":
+        W, Av = math.pi / 16 * (s.d**4 - (s.d - 2 * s.t) ** 4) / s.d, 2 * s.A / math.pi
+    else:
+        r = (s.r_out + s.r_in) / 2
+        area = (s.d - s.t) * (s.b - s.t) - (4 - math.pi) * r**2
+        around = 2 * (s.d + s.b - 2 * s.t) - 2 * (4 - math.pi) * r
+        K = 2 * area * s.t / around
+        assert pytest.approx(s.t**3 * around / 3 + 2 * K * area, rel=0.02) == s.J
+        W, Av = s.J / (s.t + K / s.t), s.A * s.d / (s.b + s.d)
+        assert 0.85 * 2 * area * s.t < W < 2 * area * s.t  # the thin-walled value
+    limit = 355 / math.sqrt(3)
+    assert found["torsion"].utilisation == pytest.approx(20e6 / W / limit, rel=1e-6)
+    left = (1 - 20e6 / W / limit) * Av * limit
+    assert found["shear-major"].utilisation == pytest.approx(100e3 / left, rel=1e-6)
+    rho = max(0.0, min(1.0, 2 * 100e3 / left - 1)) ** 2
+    if rho > 0:
+        expected = 1e6 / (s.Wpl_major * 355 * (1 - rho))
+        assert found["section-forces"].utilisation == pytest.approx(expected, rel=1e-6)
+    open_one = wb.Member(mark="M", section="IPE300", steel="S355", span="4 m", forces=[forces])
+    assert rows(open_one)["torsion"].status == "outside"

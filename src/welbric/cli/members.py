@@ -87,19 +87,22 @@ def _keep_or_write(path: Path, content: bytes) -> None:
 @click.command(short_help="Write a job file to begin with.")
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option("--standard", default="AISC 360-22", show_default=True)
-@click.option("--units", type=click.Choice(["US", "metric"]), default="US", show_default=True)
+@click.option(
+    "--units", type=click.Choice(["US", "metric"]), help="Default: as is usual with the standard."
+)
 @says_what_is_wrong
-def new(job: Path, standard: str, units: str) -> None:
+def new(job: Path, standard: str, units: str | None) -> None:
     """Write a commented job file to JOB: a beam, a column and a brace that check as they stand.
 
     A file that is there already is kept.
     """
     from welbric.files.jobs import parse_job, starter_text
     from welbric.files.writing import save_text
+    from welbric.standards import standard as standard_named
 
     if job.exists():
         raise InputError(f"{job}: is there already, and is kept")
-    text = starter_text(standard, units)
+    text = starter_text(standard, units or standard_named(standard).units)
     parse_job(text, str(job))
     save_text(job, text)
     say(f"Wrote {job}. Next: welbric check {job}")

@@ -244,6 +244,13 @@ STARTERS = {
 }  # fmt: skip
 
 
+CHOICES = {  # what the starting job says of a standard's choices
+    "": '[design]\nmethod = "LRFD"\n',
+    "EN 1993-1-1": '[design]\nannex = "recommended"\n\n'
+    '# EN 1990 asks for the category of the live load.\n[loading]\nlive_category = "B"\n',
+}
+
+
 def starter_text(standard: str, units: str) -> str:
     """Return a commented job file to begin with: a beam, a column and a brace.
 
@@ -254,6 +261,7 @@ def starter_text(standard: str, units: str) -> str:
         Of the sections and of the quantities in it.
     """
     text = demo_text("starter.toml").replace("@standard", standard)
+    text = text.replace("@choices", CHOICES.get(standard, CHOICES[""]))
     for name, value in sorted(STARTERS[units].items(), key=lambda pair: -len(pair[0])):
         text = text.replace(f"@{name}", value)
     return text.replace("@units", units)

@@ -123,6 +123,7 @@ class Station:
     V_minor: Any
     M_major: Any
     M_minor: Any
+    T: Any
 
 
 def worst_station(
@@ -135,7 +136,7 @@ def worst_station(
     e = case.effects
     forces = (
         np.asarray(e.N), np.abs(e.V_major), np.abs(e.V_minor), np.abs(e.M_major),
-        np.abs(e.M_minor),
+        np.abs(e.M_minor), np.abs(e.T),
     )  # fmt: skip
     with unrecorded():
         U = np.broadcast_to(utilisation(case, Station(*forces)), forces[0].shape)

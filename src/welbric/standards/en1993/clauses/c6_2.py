@@ -107,6 +107,57 @@ def shear_utilisation(V_Ed, V_pl_Rd):
     return V_Ed / V_pl_Rd
 
 
+# Torsion of closed sections
+
+
+@formula("6.2.7(5), closed", "A_m")
+def enclosed_area(h, b, t, r_m):
+    """Area that the mid-line of a rectangular hollow section encloses."""
+    return (h - t) * (b - t) - (4 - pi) * r_m**2
+
+
+@formula("6.2.7(5), closed", "p_m")
+def mid_line(h, b, t, r_m):
+    """Length of that mid-line."""
+    return 2 * (h - t + b - t) - 2 * (4 - pi) * r_m
+
+
+@formula("6.2.7(5), closed", "W_t")
+def torsion_modulus_box(I_t, t, A_m, p_m):
+    """Modulus of torsion of a rectangular hollow section, as EN 10210-2 and EN 10219-2 have it."""
+    return I_t / (t + 2 * A_m / p_m)
+
+
+@formula("6.2.7(5), round", "W_t")
+def torsion_modulus_round(W_el):
+    """Modulus of torsion of a circular hollow section."""
+    return 2 * W_el
+
+
+@formula("6.2.7(1)", "T_Rd")
+def torsion_resistance(W_t, f_y, gamma_M0):
+    """Resistance in torsion of a closed section (St. Venant)."""
+    return W_t * (f_y / sqrt(3)) / gamma_M0
+
+
+@formula("6.23", "U")
+def torsion_utilisation(T_Ed, T_Rd):
+    """Torsional moment over its resistance."""
+    return T_Ed / T_Rd
+
+
+@formula("6.2.7(5)", "tau_t_Ed")
+def torsion_stress(T_Ed, W_t):
+    """Shear stress of torsion."""
+    return T_Ed / W_t
+
+
+@formula("6.28", "V_pl_T_Rd")
+def shear_beside_torsion(tau_t_Ed, f_y, gamma_M0, V_pl_Rd):
+    """Plastic shear resistance of a hollow section beside torsion."""
+    return maximum(1 - tau_t_Ed / (f_y / sqrt(3) / gamma_M0), 0) * V_pl_Rd
+
+
 # Bending with shear and axial force
 
 

@@ -37,10 +37,12 @@ def net_tension(case: MemberCase) -> Check:
     if case.ends.net_area is None:
         why = "the net area of the connection is not given"
         return uncovered(name, clause, N_Ed, "force", "tension", why)
-    if case.ends.shear_lag is not None and np.any(np.asarray(case.ends.shear_lag) < 1):
-        why = "a shear lag factor is no part of EN 1993-1-1: give a net area that counts whole"
-        return uncovered(name, clause, N_Ed, "force", "tension", why)
-    N_Rd = c6_2.net_tension(case.ends.net_area, case.Fu, partial(case, 2))
+    # A shear lag factor is no part of the standard; one that is given takes of the net area.
+    factor = 1.0 if case.ends.shear_lag is None else case.ends.shear_lag
+    A_net = case.ends.net_area * factor
+    if case.single:
+        A_net = given(GLOSSARY, "A_net", float(A_net), "as given, times the shear lag factor given")
+    N_Rd = c6_2.net_tension(A_net, case.Fu, partial(case, 2))
     U = np.where(np.asarray(N_Ed) > 0, c6_2.tension_utilisation(N_Ed, N_Rd), 0.0)
     why = "the net area of the connection is not given"
     return Check(name, clause, N_Ed, N_Rd, U, "force", "tension", reason=why)
@@ -197,7 +199,7 @@ def shear_resistance_minor(case: MemberCase) -> Any:
 def shear_major(case: MemberCase) -> Check:
     """6.2.6 for forces along the web."""
     V_Ed = given(GLOSSARY, "V_Ed", demand(case).V_major, "largest shear of the segment")
-    V_Rd = shear_resistance_major(case)
+    V_Rd = beside_torsion(case, demand(case).torsion, shear_resistance_major(case))
     U = c6_2.shear_utilisation(V_Ed, V_Rd)
     return Check("shear, z direction", "6.2.6", V_Ed, V_Rd, U, "force", "V_major")
 
@@ -205,7 +207,7 @@ def shear_major(case: MemberCase) -> Check:
 def shear_minor(case: MemberCase) -> Check:
     """6.2.6 for forces along the flanges."""
     V_Ed = given(GLOSSARY, "V_Ed", demand(case).V_minor, "largest shear of the segment")
-    V_Rd = shear_resistance_minor(case)
+    V_Rd = beside_torsion(case, demand(case).torsion, shear_resistance_minor(case))
     U = c6_2.shear_utilisation(V_Ed, V_Rd)
     return Check("shear, y direction", "6.2.6", V_Ed, V_Rd, U, "force", "V_minor")
 
@@ -245,10 +247,35 @@ def shear_buckling(case: MemberCase) -> Check:
     return Check(name, clause, V_Ed, V_Rd, U, "force", "V_major")
 
 
+@once_per_case
+def torsion_modulus(case: MemberCase) -> Any:
+    """Return W_t of a hollow section."""
+    s = case.section
+    if case.shape == classify.BOX:
+        r_m = 0.5 * (s.r_out + s.r_in)
+        A_m, p_m = (f(s.d, s.b, s.t, r_m) for f in (c6_2.enclosed_area, c6_2.mid_line))
+        return c6_2.torsion_modulus_box(s.J, s.t, A_m, p_m)
+    return c6_2.torsion_modulus_round(s.Wel_major)
+
+
+def beside_torsion(case: MemberCase, T: Any, V_Rd: Any) -> Any:
+    """Return a shear resistance beside torsion; as it is where there is none."""
+    if case.shape in classify.I_SHAPES or not np.any(T):
+        return V_Rd
+    stress = c6_2.torsion_stress(T, torsion_modulus(case))
+    return c6_2.shear_beside_torsion(stress, case.Fy, partial(case, 0), V_Rd)
+
+
 def torsion(case: MemberCase) -> Check:
-    """6.2.7, which is not covered."""
-    why = "torsion (6.2.7) is not covered"
-    return uncovered("torsion", "6.2.7", demand(case).torsion, "moment", "torsion", why)
+    """6.2.7 of hollow sections; of others it is outside."""
+    T = demand(case).torsion
+    if case.shape in classify.I_SHAPES:
+        why = "torsion of open sections (6.2.7) is not covered"
+        return uncovered("torsion", "6.2.7", T, "moment", "torsion", why)
+    T_Ed = given(GLOSSARY, "T_Ed", T, "largest torsional moment of the segment")
+    T_Rd = c6_2.torsion_resistance(torsion_modulus(case), case.Fy, partial(case, 0))
+    U = c6_2.torsion_utilisation(T_Ed, T_Rd)
+    return Check("torsion", "6.2.7", T_Ed, T_Rd, U, "moment", "torsion")
 
 
 # Forces together
@@ -295,7 +322,8 @@ def _at_station(case: MemberCase, at: Station) -> Any:
         bends_z & (np.asarray(classify.in_bending(case, "minor")) == 4)
     )
     heading("Shear beside bending", "6.2.8")
-    V_z_Rd, V_y_Rd = shear_resistance_major(case), shear_resistance_minor(case)
+    V_z_Rd = beside_torsion(case, at.T, shear_resistance_major(case))
+    V_y_Rd = beside_torsion(case, at.T, shear_resistance_minor(case))
     rho_z = c6_2.rho(V_z, V_z_Rd)
     rho_y = c6_2.rho(V_y, V_y_Rd)
     rho = np.maximum(rho_z, rho_y) if np.ndim(rho_z + rho_y) else max(rho_z, rho_y)
