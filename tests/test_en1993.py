@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import math
 
 import numpy as np
 import pytest
+from click.testing import CliRunner
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import welbric as wb
+from welbric.cli import main
+from welbric.files.jobs import DEMOS, demo_text
 from welbric.standards.en1993.limit_states.buckling import C_1
 
 E, G = 210_000.0, 81_000.0
@@ -400,3 +404,58 @@ def test_torsion_of_hollow_sections_and_what_it_takes_of_shear(name):
         assert found["section-forces"].utilisation == pytest.approx(expected, rel=1e-6)
     open_one = wb.Member(mark="M", section="IPE300", steel="S355", span="4 m", forces=[forces])
     assert rows(open_one)["torsion"].status == "outside"
+
+
+# The demo
+
+
+@pytest.fixture(scope="module")
+def demo():
+    return wb.check(wb.parse_job(demo_text(DEMOS["EN 1993-1-1"])))
+
+
+def test_verdicts_of_the_demo(demo):
+    found = {result.member.mark: result.status for result in demo}
+    assert found == dict.fromkeys(found, "ok") | {"FB2": "over", "WG1": "over", "ST1": "outside"}
+    assert len(found) == 13
+
+
+def test_every_working_of_the_demo_ends_in_the_number_of_its_row(demo):
+    for result in demo:
+        alone = wb.check(demo.job.model_copy(update={"members": [result.member.said]}))
+        for part in demo.explain(result.member.mark).parts:
+            same = next(r for r in alone[result.member.mark].rows if r.id == part.row.id)
+            assert same.utilisation == pytest.approx(part.row.utilisation, rel=1e-12, nan_ok=True)
+            steps = [entry for entry in part.entries if hasattr(entry, "formula")]
+            if part.row.status != "outside" and part.row.id != "deflection":
+                assert float(steps[-1].result) == pytest.approx(part.row.utilisation, rel=1e-9)
+
+
+def test_commands_by_this_standard(tmp_path):
+    run = CliRunner().invoke
+    demo = run(main, ["demo", str(tmp_path), "--standard", "EN 1993-1-1"])
+    assert demo.exit_code == 0
+    path = str(tmp_path / DEMOS["EN 1993-1-1"])
+    for arguments, words in (
+        (["segments", path, "RB1"], "C1"),
+        (["size", path, "FB1"], "FB1"),
+        (["reserve", path, "FB2"], "the factor on all loads"),
+        (["curve", path, "FB2"], "available moment, C1 = 1"),
+        (["compare", path, "FB2", "--change", 'section = "IPE330"'], "lateral-torsional buckling"),
+        (["explain", path, "C2", "--check", "6.3.3"], "Aeff = A − Alost"),
+        (["reactions", path, "FB1"], "1.35D"),
+        (["scope", "EN 1993-1-1"], "Annex B; Annex A outside"),
+    ):
+        found = run(main, arguments)
+        assert found.exit_code in (0, 1), found.output
+        assert words in found.output
+    rows_ = "mark,section,steel,length (m),compression (kN),moment_major (kN m),shear_major (kN)\n"
+    (tmp_path / "s.csv").write_text(f"{rows_}C1,HEA200,S355,4,300,20,5\n")
+    found = run(main, ["schedule", str(tmp_path / "s.csv"), "--standard", "EN 1993-1-1", "--json"])
+    (row,) = json.loads(found.output)
+    one = member("HEA200", 300, (20, 20), V=5, design={"C1": 1.0})
+    worst = max(row.utilisation for row in rows(one).values())
+    assert row["utilisation"] == pytest.approx(worst, abs=6e-5)
+    new = run(main, ["new", str(tmp_path / "n.toml"), "--standard", "EN 1993-1-1"])
+    assert new.exit_code == 0
+    assert run(main, ["check", str(tmp_path / "n.toml")]).exit_code == 0

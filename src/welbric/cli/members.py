@@ -39,39 +39,50 @@ FORMS = {".txt": "text", ".typ": "typst", ".html": "html", ".pdf": "PDF", ".json
 
 @click.command(short_help="Write a demo job and check it.")
 @click.argument("folder", default="saltmarsh", type=click.Path(path_type=Path))
+@click.option("--standard", default="AISC 360-22", show_default=True)
 @says_what_is_wrong
-def demo(folder: Path) -> None:
+def demo(folder: Path, standard: str) -> None:
     """Write the demo job into FOLDER (default: saltmarsh) and check it.
 
-    A job file that is there already is kept. One member of the demo is over and one a plain
-    failure, so that every verdict is seen; the exit status is 0 all the same.
+    A job file that is there already is kept. Some members of the demo are over, so that every
+    verdict is seen; the exit status is 0 all the same.
     """
     from welbric.checking.check import check as check_job
-    from welbric.files.jobs import MEMBERS, demo_text, load_job
+    from welbric.files.jobs import DEMOS, MEMBERS, demo_text, load_job
+    from welbric.standards import standard as standard_named
 
+    standard_named(standard)
+    if standard not in DEMOS:
+        raise InputError(f"{standard}: has no demo of its own; there is one of {', '.join(DEMOS)}")
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise InputError(f"{folder}: cannot be made: {error.strerror}") from None
-    path = folder / "saltmarsh.toml"
-    table = demo_text(MEMBERS)
-    for file, text in ((path, demo_text()), (folder / MEMBERS, table)):
-        _keep_or_write(file, text.encode())
+    path, mark = folder / DEMOS[standard], "FB2"
+    _keep_or_write(path, demo_text(DEMOS[standard]).encode())
+    has_schedule = path.name == next(iter(DEMOS.values()))
+    if has_schedule:
+        _write_schedule(folder / MEMBERS, demo_text(MEMBERS))
+    click.echo()
+    put(check_job(load_job(path)).document())
+    say(
+        f"\nNext:  welbric explain {path} {mark}\n"
+        f"       welbric draw {path} {mark}\n"
+        f"       welbric check {path} --details"
+        + (f"\n       welbric schedule {folder / MEMBERS}" if has_schedule else "")
+    )
+
+
+def _write_schedule(path: Path, table: str) -> None:
+    """Write the demo's schedule, as CSV and as XLSX."""
     from welbric.files.schedule_results import sheet_bytes
     from welbric.inputs.schedules import read_schedule
     from welbric.inputs.text_tables import csv_cells
 
-    schedule = read_schedule(csv_cells(table), MEMBERS)
+    _keep_or_write(path, table.encode())
+    schedule = read_schedule(csv_cells(table), path.name)
     rows = [row for _, row in schedule.cells]
-    _keep_or_write((folder / MEMBERS).with_suffix(".xlsx"), sheet_bytes(rows, schedule))
-    click.echo()
-    put(check_job(load_job(path)).document())
-    say(
-        f"\nNext:  welbric explain {path} FB2\n"
-        f"       welbric draw {path} FB2\n"
-        f"       welbric check {path} --details\n"
-        f"       welbric schedule {folder / MEMBERS}"
-    )
+    _keep_or_write(path.with_suffix(".xlsx"), sheet_bytes(rows, schedule))
 
 
 def _keep_or_write(path: Path, content: bytes) -> None:

@@ -321,6 +321,7 @@ def _at_station(case: MemberCase, at: Station) -> Any:
     bent_4 = (bends_y & (np.asarray(classify.in_bending(case, "major")) == 4)) | (
         bends_z & (np.asarray(classify.in_bending(case, "minor")) == 4)
     )
+    slender_round = is_slender_round(case)
     heading("Shear beside bending", "6.2.8")
     V_z_Rd = beside_torsion(case, at.T, shear_resistance_major(case))
     V_y_Rd = beside_torsion(case, at.T, shear_resistance_minor(case))
@@ -361,7 +362,7 @@ def _at_station(case: MemberCase, at: Station) -> Any:
         + (sheared & (bends_y | bends_z)).astype(int)
     )  # fmt: skip
     U = np.where(several >= 2, U, 0.0)
-    outside = (several >= 2) & (bent_4 | is_slender_round(case))
+    outside = (several >= 2) & (bent_4 | slender_round)
     outside = outside | ((several >= 2) & sheared & np.asarray(web_may_buckle(case)))
     U = np.where(outside, np.nan, U)
     return U if np.ndim(U) else float(U)
