@@ -459,3 +459,70 @@ def test_commands_by_this_standard(tmp_path):
     new = run(main, ["new", str(tmp_path / "n.toml"), "--standard", "EN 1993-1-1"])
     assert new.exit_code == 0
     assert run(main, ["check", str(tmp_path / "n.toml")]).exit_code == 0
+
+
+@pytest.mark.parametrize(
+    "sizes",
+    [
+        {"shape": "welded I", "d": 900, "bf": 250, "tw": 7, "tf": 20},
+        {"shape": "welded I", "d": 1200, "bf": 500, "tw": 8, "tf": 12},  # flange and web
+        {"shape": "welded I", "d": 300, "bf": 400, "tw": 8, "tf": 8},  # the flange alone
+        {"shape": "rectangular tube", "d": 300, "b": 200, "t": 4, "r_out": 6},
+    ],
+)
+def test_effective_sections_in_bending_against_strips(sizes):
+    """The effective section cut into 20,000 strips, with the widths of EN 1993-1-5 by hand."""
+    mm = {key: f"{value} mm" if key != "shape" else value for key, value in sizes.items()}
+    if sizes["shape"] == "rectangular tube":
+        mm["r_in"] = "2 mm"
+    one = member({"name": "S", **mm}, My=(100, 100), V=1, steel=S235, L=1000)
+    found = rows(one)["bending-major"].capacity / 235
+    s, h, eps = one.section, sizes["d"], 1.0
+    box = sizes["shape"] == "rectangular tube"
+    t_f, t_w = (s.t, s.t) if box else (s.tf, s.tw)
+    c_f = s.b - 3 * s.t if box else (s.bf - s.tw) / 2
+    c = h - 3 * s.t if box else h - 2 * t_f
+    lam = c_f / t_f / (28.4 * eps * math.sqrt(4.0 if box else 0.43))
+    rho_f = min(1.0, (lam - 0.22) / lam**2 if box else (lam - 0.188) / lam**2)
+    if lam < (0.673 if box else 0.748):
+        rho_f = 1.0
+    z = (np.arange(20_000) + 0.5) / 20_000 * h - h / 2  # positive where it is compressed
+    webs = 2 if box else 1
+    width = np.where(np.abs(z) > h / 2 - t_f, s.b if box else s.bf, webs * t_w).astype(float)
+    # Corners of a tube and what else the strips lack stay as they are.
+    rest_A, rest_I = s.A - width.mean() * h, s.I_major - float((width * z**2).mean() * h)
+    width[z > h / 2 - t_f] -= (1 - rho_f) * c_f * (1 if box else 2)
+
+    def axis_of(width):
+        return float((width * z).mean() * h / (width.mean() * h + rest_A))
+
+    axis = axis_of(width)
+    high, low = c / 2 - axis, c / 2 + axis
+    psi = -low / high
+    k = 7.81 - 6.29 * psi + 9.78 * psi**2
+    lam = c / t_w / (28.4 * eps * math.sqrt(k))
+    rho = min(1.0, (lam - 0.055 * (3 + psi)) / lam**2) if lam > 0.6 else 1.0
+    gap = (z > axis + 0.6 * rho * high) & (z < c / 2 - 0.4 * rho * high)
+    width[gap] = 0.0
+    axis = axis_of(width)
+    A = width.mean() * h + rest_A
+    inertia = float((width * z**2).mean() * h) + rest_I - A * axis**2
+    assert rho_f < 1 or rho < 1
+    assert found == pytest.approx(inertia / (h / 2 - axis), rel=3e-3)
+
+
+@pytest.mark.parametrize(("M", "V"), [(2500, 800), (1200, 800), (2500, 300), (2500, 500)])
+def test_bending_beside_shear_buckling(M, V):
+    sizes = {"shape": "welded I", "d": "1000 mm", "bf": "300 mm", "tw": "8 mm", "tf": "25 mm"}
+    one = member(sizes, My=(M, M), V=V, steel=S235, L=1000)
+    s, found = one.section, rows(one)
+    V_bw = found["shear-buckling"].capacity
+    M_f, M_pl = 300 * 25 * 975 * 235, s.Wpl_major * 235
+    if V * 1e3 <= 0.5 * V_bw:
+        assert "section-forces" not in found
+        return
+    ratio = M * 1e6 / M_pl + (1 - M_f / M_pl) * (2 * V * 1e3 / V_bw - 1) ** 2
+    expected = ratio if M * 1e6 > M_f else M * 1e6 / M_f
+    assert found["section-forces"].utilisation == pytest.approx(expected, rel=1e-9)
+    pressed = rows(member(sizes, 10, My=(M, M), V=V, steel=S235, L=1000))["section-forces"]
+    assert pressed.status == "outside"

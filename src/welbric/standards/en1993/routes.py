@@ -84,7 +84,7 @@ AVAILABLE: Mapping[str, Callable[[MemberCase], Any]] = {
 def not_covered(what: str, case: MemberCase) -> tuple[Any, str]:
     """Return where bending or compression of a case is outside, and why."""
     if what == "bending":
-        return sections.bending_outside(case, sections.resistance_major(case)[1])
+        return sections.bending_outside(case, "major")
     return sections.is_slender_round(case), sections.CLASS_4_ROUND
 
 

@@ -238,7 +238,7 @@ def lateral_torsional(case: MemberCase) -> Check:
     M_Ed = given(GLOSSARY, "M_Ed", demand(case).M_major, "largest that compresses the flange")
     M_Rd = lateral_resistance(case)
     U = c6_3_2.utilisation(M_Ed, M_Rd)
-    mask, reason = sections.bending_outside(case, sections.resistance_major(case)[1])
+    mask, reason = sections.bending_outside(case, "major")
     tip = np.isnan(np.asarray(chi_LT(case), dtype=float))
     if np.any(tip):
         mask, reason = mask | tip, FREE_TIP

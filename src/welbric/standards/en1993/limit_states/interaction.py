@@ -109,9 +109,9 @@ def interaction(case: MemberCase) -> Check:
     kind = np.maximum(kind, np.where(np.asarray(M_z) > 0, kind_z, 1.0))
     kind = kind if np.ndim(kind) else float(kind)
     plastic = np.asarray(kind) <= 2
-    bent_4 = ((np.asarray(M_y) > 0) & (np.asarray(classify.in_bending(case, "major")) == 4)) | (
-        (np.asarray(M_z) > 0) & (np.asarray(classify.in_bending(case, "minor")) == 4)
-    )
+    unknown_class = (
+        (np.asarray(M_y) > 0) & np.asarray(sections.bending_outside(case, "major")[0])
+    ) | ((np.asarray(M_z) > 0) & np.asarray(sections.bending_outside(case, "minor")[0]))
     slender = sections.is_slender_round(case)
     area = sections.area(case)
     gamma = partial(case, 1)
@@ -144,11 +144,11 @@ def interaction(case: MemberCase) -> Check:
     # Without compression 6.3.3 still has bending about both axes of a member that can twist.
     together = together | ((np.asarray(M_y) > 0) & (np.asarray(M_z) > 0))
     unknown = np.isnan(np.asarray(U, dtype=float))
-    outside = together & (bent_4 | slender | unknown)
+    outside = together & (unknown_class | slender | unknown)
     reason = f"the section is {sections.CLASS_4_BENDING}"
     if np.any(slender):
         reason = f"the section is {sections.CLASS_4_ROUND}"
-    elif not np.any(bent_4):
+    elif not np.any(unknown_class):
         reason = buckling.FREE_TIP
     if case.buckling.lateral_offset is not None:
         outside, reason = together, "restraint off the shear centre is not covered"

@@ -15,7 +15,7 @@ from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, heading, holds
 
 AXES = {"major": "y", "minor": "z"}
-CLASS_4_BENDING = "of class 4 in bending, whose effective section (6.2.2.5) is not covered"
+CLASS_4_BENDING = "of class 4 about its z axis, whose effective section (6.2.2.5) is not covered"
 CLASS_4_ROUND = "of class 4: a matter of EN 1993-1-6"
 
 
@@ -105,15 +105,68 @@ def compression(case: MemberCase) -> Check:
 
 
 def modulus(case: MemberCase, axis: str, kind: Any) -> Any:
-    """Return the section modulus of a class: plastic in class 1 and 2, else elastic."""
+    """Return the section modulus of a class: plastic in class 1 and 2, else elastic.
+
+    It is that of the effective section where bending alone puts it into class 4.
+    """
     plastic, elastic = (getattr(case.section, f"{W}_{axis}") for W in ("Wpl", "Wel"))
+    alone = np.asarray(bent_class(case, axis)) == 4
+    if np.any(alone) and not np.any(bending_outside(case, axis)[0]):
+        elastic = pick(alone, effective_modulus(case, axis), elastic)
     return pick(np.asarray(kind) <= 2, plastic, elastic)
+
+
+def bent_class(case: MemberCase, axis: str) -> Any:
+    """Return the class in bending alone about an axis."""
+    return bent_major(case) if axis == "major" else bent_minor(case)
+
+
+@once_per_case
+def bent_major(case: MemberCase) -> Any:
+    """Return the class in bending about the y axis."""
+    return classify.in_bending(case, "major")
+
+
+@once_per_case
+def bent_minor(case: MemberCase) -> Any:
+    """Return the class in bending about the z axis."""
+    return classify.in_bending(case, "minor")
+
+
+def effective_modulus(case: MemberCase, axis: str) -> Any:
+    """Return W_eff in bending alone (EN 1993-1-5, 4.4): first the flange loses, then the web."""
+    s, eps = case.section, classify.epsilon(case)
+    outstand = case.shape in classify.I_SHAPES
+    major = axis == "major"
+    web, flange = classify.web(case), classify.flange(case)
+    (c, t), (c_f, t_f) = (web, flange) if major else (flange, web)
+    h, I = (s.d, s.I_major) if major else (s.b, s.I_minor)
+    lambda_p = part_1_5.plate_slenderness(c_f, t_f, eps, 0.43 if outstand else 4.0)
+    rho_f = (
+        part_1_5.outstand_reduction(lambda_p)
+        if outstand
+        else part_1_5.internal_reduction(lambda_p, 1.0)
+    )
+    A_f = (1 - rho_f) * c_f * t_f * (2 if outstand else 1)
+    if case.single:
+        A_f = given(GLOSSARY, "A_f", float(A_f), "of the flange in compression")
+    z_f = (h - t_f) / 2
+    e = part_1_5.moved_by_flange(A_f, z_f, s.A)
+    psi = part_1_5.stress_ratio(c, e)
+    b_c = part_1_5.part_in_compression(c, e)
+    lambda_w = part_1_5.plate_slenderness(c, t, eps, part_1_5.buckling_factor(psi))
+    rho = part_1_5.internal_reduction(lambda_w, psi)
+    A_w = part_1_5.lost_of_web(rho, b_c, t if outstand else 2 * t)
+    z_w = part_1_5.place_of_loss(c, e, rho, b_c)
+    z_eff = part_1_5.effective_axis(A_f, z_f, A_w, z_w, s.A)
+    I_eff = part_1_5.effective_inertia(I, s.A, A_f, z_f, A_w, z_w, rho, b_c, z_eff)
+    return part_1_5.effective_modulus(I_eff, h, z_eff)
 
 
 def _moment_resistance(case: MemberCase, axis: str) -> tuple[Any, Any]:
     """Return M_c,Rd about an axis and the class in bending alone."""
     heading(f"Resistance in bending about the {AXES[axis]} axis", "6.2.5")
-    kind = classify.in_bending(case, axis)
+    kind = bent_class(case, axis)
     return c6_2.bending(modulus(case, axis, kind), case.Fy, partial(case, 0)), kind
 
 
@@ -129,19 +182,22 @@ def resistance_minor(case: MemberCase) -> tuple[Any, Any]:
     return _moment_resistance(case, "minor")
 
 
-def bending_outside(case: MemberCase, kind: Any) -> tuple[Any, str]:
-    """Return where a class in bending is not covered, and why."""
-    why = CLASS_4_ROUND if case.shape == classify.ROUND else CLASS_4_BENDING
-    return np.asarray(kind) == 4, f"the section is {why}"
+def bending_outside(case: MemberCase, axis: str) -> tuple[Any, str]:
+    """Return where bending about an axis is not covered, and why: in class 4 of some shapes."""
+    if case.shape == classify.ROUND:
+        return is_slender_round(case), f"the section is {CLASS_4_ROUND}"
+    if axis == "minor" and case.shape in classify.I_SHAPES:
+        return np.asarray(bent_class(case, axis)) == 4, f"the section is {CLASS_4_BENDING}"
+    return np.asarray(False), ""
 
 
 def _bending(case: MemberCase, axis: str) -> Check:
     d = demand(case)
     M, effect = (d.M_max, "M_max") if axis == "major" else (d.M_minor, "M_minor")
     M_Ed = given(GLOSSARY, "M_Ed", M, "largest moment about the axis")
-    M_Rd, kind = resistance_major(case) if axis == "major" else resistance_minor(case)
+    M_Rd, _ = resistance_major(case) if axis == "major" else resistance_minor(case)
+    mask, reason = bending_outside(case, axis)
     U = c6_2.bending_utilisation(M_Ed, M_Rd)
-    mask, reason = bending_outside(case, kind)
     outside = mask & (np.asarray(M_Ed) > 0)
     U = np.where(outside, np.nan, U)
     name = f"bending, {AXES[axis]} axis"
@@ -228,21 +284,24 @@ def web_may_buckle(case: MemberCase) -> Any:
     return np.asarray(h_w / t_w > limit)
 
 
+@once_per_case
+def shear_buckling_resistance(case: MemberCase) -> Any:
+    """Return V_bw,Rd (EN 1993-1-5, 5.2), of a web with stiffeners at the supports at most."""
+    h_w, t_w = _web_for_shear(case)
+    lambda_w = part_1_5.web_slenderness(h_w, t_w, classify.epsilon(case))
+    chi = part_1_5.web_reduction(lambda_w, values(case).eta)
+    webs = 2 if case.shape == classify.BOX else 1
+    return part_1_5.web_resistance(chi, case.Fy, h_w, webs * t_w, partial(case, 1))
+
+
 def shear_buckling(case: MemberCase) -> Check:
-    """EN 1993-1-5, 5.2, of a web with stiffeners at the supports at most; 0 where it is stocky."""
+    """EN 1993-1-5, 5.2; 0 where the web is stocky."""
     V_Ed = given(GLOSSARY, "V_Ed", demand(case).V_major, "largest shear of the segment")
     may = web_may_buckle(case)
     name, clause = "shear buckling", "6.2.6(6)"
     if not np.any(may):
         return Check(name, clause, V_Ed, None, 0.0, "force", "V_major")
-    h_w, t_w = _web_for_shear(case)
-    if case.shape == classify.BOX:
-        t_w = 2 * t_w
-        lambda_w = part_1_5.web_slenderness(h_w, t_w / 2, classify.epsilon(case))
-    else:
-        lambda_w = part_1_5.web_slenderness(h_w, t_w, classify.epsilon(case))
-    chi = part_1_5.web_reduction(lambda_w, values(case).eta)
-    V_Rd = part_1_5.web_resistance(chi, case.Fy, h_w, t_w, partial(case, 1))
+    V_Rd = shear_buckling_resistance(case)
     U = np.where(may, part_1_5.utilisation(V_Ed, V_Rd), 0.0)
     return Check(name, clause, V_Ed, V_Rd, U, "force", "V_major")
 
@@ -291,7 +350,8 @@ def forces_together(case: MemberCase) -> Check:
     reason = f"the section is {kinds}"
     if np.any(web_may_buckle(case)):
         reason = (
-            "shear of more than half its resistance in a web that buckles in shear, or " + reason
+            "shear beyond half the resistance of a web that buckles in shear, beside more than "
+            "bending about the y axis (EN 1993-1-5, 7.1), or " + reason
         )
     return Check(
         "forces together, cross-section", heading_of, None, None, U, "number", "station",
@@ -318,10 +378,15 @@ def _at_station(case: MemberCase, at: Station) -> Any:
     kind = np.where(bends_y | bends_z, kind, in_axial)
     plastic = kind <= 2
     # The class of bending alone decides whether an elastic modulus is that of class 3.
-    bent_4 = (bends_y & (np.asarray(classify.in_bending(case, "major")) == 4)) | (
-        bends_z & (np.asarray(classify.in_bending(case, "minor")) == 4)
+    unknown = (bends_y & np.asarray(bending_outside(case, "major")[0])) | (
+        bends_z & np.asarray(bending_outside(case, "minor")[0])
     )
+    W_y, W_z = modulus(case, "major", kind), modulus(case, "minor", kind)
     slender_round = is_slender_round(case)
+    # EN 1993-1-5, 7.1, from half the resistance in shear buckling on.
+    may, buckles_beside = web_may_buckle(case), np.asarray(False)
+    if np.any(may):
+        buckles_beside = may & (np.asarray(V_z) > 0.5 * shear_buckling_resistance(case))
     heading("Shear beside bending", "6.2.8")
     V_z_Rd = beside_torsion(case, at.T, shear_resistance_major(case))
     V_y_Rd = beside_torsion(case, at.T, shear_resistance_minor(case))
@@ -329,20 +394,19 @@ def _at_station(case: MemberCase, at: Station) -> Any:
     rho_y = c6_2.rho(V_y, V_y_Rd)
     rho = np.maximum(rho_z, rho_y) if np.ndim(rho_z + rho_y) else max(rho_z, rho_y)
     sheared = np.asarray(rho) > 0
-    M_y_full = c6_2.bending(pick(plastic, s.Wpl_major, s.Wel_major), case.Fy, gamma)
-    M_z_full = c6_2.bending(pick(plastic, s.Wpl_minor, s.Wel_minor), case.Fy, gamma)
+    M_y_full = c6_2.bending(W_y, case.Fy, gamma)
+    M_z_full = c6_2.bending(W_z, case.Fy, gamma)
     N_c = c6_2.compression(s.A, case.Fy, gamma)
     # Beside shear alone the web of an I loses what shear takes; beside more the whole section does.
     only_y = sheared & (np.asarray(N) == 0) & (np.asarray(M_z) == 0) & (np.asarray(rho_y) == 0)
     f_red = c6_2.reduced_yield(rho, case.Fy) if np.any(sheared) else case.Fy
     if np.any(sheared):
-        M_y_red = c6_2.bending(pick(plastic, s.Wpl_major, s.Wel_major), f_red, gamma)
-        M_z_red = c6_2.bending(pick(plastic, s.Wpl_minor, s.Wel_minor), f_red, gamma)
+        M_y_red = c6_2.bending(W_y, f_red, gamma)
+        M_z_red = c6_2.bending(W_z, f_red, gamma)
         N_red = c6_2.compression(s.A, f_red, gamma)
         if case.shape in classify.I_SHAPES and np.any(only_y):
-            W = pick(plastic, s.Wpl_major, s.Wel_major)
             by_web = c6_2.bending_with_shear(
-                W, rho, web_depth(case), s.tw, case.Fy, gamma, M_y_full
+                W_y, rho, web_depth(case), s.tw, case.Fy, gamma, M_y_full
             )
             M_y_red = pick(only_y, by_web, M_y_red)
         M_y_full, M_z_full = pick(sheared, M_y_red, M_y_full), pick(sheared, M_z_red, M_z_full)
@@ -362,8 +426,18 @@ def _at_station(case: MemberCase, at: Station) -> Any:
         + (sheared & (bends_y | bends_z)).astype(int)
     )  # fmt: skip
     U = np.where(several >= 2, U, 0.0)
-    outside = (several >= 2) & (bent_4 | slender_round)
-    outside = outside | ((several >= 2) & sheared & np.asarray(web_may_buckle(case)))
+    outside = (several >= 2) & (unknown | slender_round)
+    # Of an I in bending about the y axis alone 7.1 holds; with more it is not covered.
+    bends, plain = bends_y | bends_z, np.asarray(False)
+    if case.shape in classify.I_SHAPES and np.any(buckles_beside):
+        plain = buckles_beside & bends_y & ~bends_z & (np.asarray(N) == 0)
+        if np.any(plain):
+            M_f = part_1_5.flanges_alone(s.bf, s.tf, s.d, case.Fy, gamma)
+            M_pl = part_1_5.plastic_moment(s.Wpl_major, case.Fy, gamma)
+            V_bw = shear_buckling_resistance(case)
+            beside = part_1_5.bending_beside_shear_buckling(M_y, M_pl, M_f, V_z, V_bw)
+            U = np.where(plain, beside, U)
+    outside = outside | (bends & buckles_beside & ~plain)
     U = np.where(outside, np.nan, U)
     return U if np.ndim(U) else float(U)
 
