@@ -150,7 +150,7 @@ def _places(
                     length, min(at, L - at), max(beside, default=0.0), both,
                     on_support and source != "reaction",
                     level * moment >= flange_Fy * section.Wel_major, source, low, pulls,
-                    pair_at(at),
+                    pair_at(at), moment, job.design_of(member.said),
                 )  # fmt: skip
 
 

@@ -9,7 +9,7 @@ from welbric.checking.verdicts import status_of
 from welbric.effects.forces import LoadCases, MemberForces, compressing_moments, inside_of
 from welbric.inputs.job import Job
 from welbric.members.design_member import SAME_PLACE, DesignMember
-from welbric.members.segments import Segment
+from welbric.members.segments import Segment, continuous_lengths
 from welbric.standards.standard import Standard
 
 
@@ -65,6 +65,8 @@ def _destabilised(
         pushes = [*(load.line or []), load.area or 0.0, load.point or 0.0]
         down, up = max(pushes) > 0 or load.is_reversible, min(pushes) < 0 or load.is_reversible
         bad = {"top": down, "bottom": up, "shear centre": False}[load.on]
+        if bad and continuous_lengths(member, load.on) == ((0.0, member.length),):
+            continue  # where it acts it cannot move
         if bad and load.axis == "major":
             reason = (
                 f"loads on the {load.on} flange push it over; the standard's equation takes them "

@@ -435,6 +435,10 @@ class Bearing:
         Whether it pulls that flange.
     stiffeners : BearingPair or None
         A pair of them here.
+    moment : float or array
+        The magnitude of the moment here, N mm.
+    options : Options, optional
+        What the standard leaves to be said of a job.
     """
 
     section: Any
@@ -452,12 +456,15 @@ class Bearing:
     bottom: bool = False
     pulls: bool = False
     stiffeners: BearingPair | None = None
+    moment: Any = 0.0
+    options: Any = None
 
     def at(self, combination: int) -> Bearing:
         """Return one combination, as single numbers."""
         force = float(np.asarray(self.force)[combination])
+        moment = float(np.resize(self.moment, np.size(self.force))[combination])
         yields = bool(np.resize(self.yields, np.size(self.force))[combination])
-        return replace(self, force=force, yields=yields)
+        return replace(self, force=force, yields=yields, moment=moment)
 
 
 @dataclass(frozen=True)

@@ -17,11 +17,11 @@ from welbric.standards.en1993.classify import SHAPES
 from welbric.standards.en1993.clauses import c5_5
 from welbric.standards.en1993.demands import places
 from welbric.standards.en1993.design import E, G
+from welbric.standards.en1993.limit_states import patch_loads
 from welbric.standards.en1993.limit_states.buckling import C_1
 from welbric.standards.en1993.routes import (
     AVAILABLE,
     checks,
-    concentrated,
     not_covered,
     shear_check,
     uses_moment_shape,
@@ -78,7 +78,7 @@ EN_1993_1_1 = Standard(
         storey_symbol="1/(1 − 1/αcr)",
         storey_clause="5.4",
     ),
-    concentrated_forces=ConcentratedForces(concentrated, LEVEL),
+    concentrated_forces=ConcentratedForces(patch_loads.checks, LEVEL),
     bracing=None,
     slenderness={"compression": NO_ADVICE, "tension": NO_ADVICE},
     deflection_clause="7.2",

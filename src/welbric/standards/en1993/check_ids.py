@@ -19,4 +19,5 @@ CHECK_IDS = {
     "buckling, bending and compression": "compression-bending",
     "torsion": "torsion",
     "concentrated force": "web-force",
+    "concentrated force beside bending": "web-force-bending",
 }

@@ -12,12 +12,11 @@ from typing import Any
 
 import numpy as np
 
-from welbric.standards.case import Bearing, Check, MemberCase
+from welbric.standards.case import Check, MemberCase
 from welbric.standards.en1993 import classify
 from welbric.standards.en1993.design import partial
 from welbric.standards.en1993.limit_states import buckling, sections
 from welbric.standards.en1993.limit_states.interaction import interaction
-from welbric.working import note
 
 
 @functools.cache
@@ -86,16 +85,3 @@ def not_covered(what: str, case: MemberCase) -> tuple[Any, str]:
     if what == "bending":
         return sections.bending_outside(case, "major")
     return sections.is_slender_round(case), sections.CLASS_4_ROUND
-
-
-def concentrated(bearing: Bearing) -> list[Callable[[Bearing], Check]]:
-    """Return the limit states of a web under a force: none that is covered."""
-
-    def outside(of: Bearing) -> Check:
-        why = "concentrated forces on webs (EN 1993-1-5, 6) are not covered"
-        note(f"Outside: {why}.")
-        U = np.where(np.asarray(of.force) > 0, np.nan, 0.0)
-        clause = "EN 1993-1-5, 6"
-        return Check("concentrated force", clause, of.force, None, U, "force", "", np.isnan(U), why)
-
-    return [outside]

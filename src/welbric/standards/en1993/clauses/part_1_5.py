@@ -165,3 +165,93 @@ def bending_beside_shear_buckling(M_y_Ed, M_pl_Rd, M_f_Rd, V_Ed, V_bw_Rd):
         "M_y_Ed": M_y_Ed, "M_pl_Rd": M_pl_Rd, "M_f_Rd": M_f_Rd, "V_Ed": V_Ed, "V_bw_Rd": V_bw_Rd,
     }  # fmt: skip
     return either(flanges_suffice, by_flanges, beside_shear_buckling, **symbols)
+
+
+# 6: concentrated forces on webs
+
+
+@formula("EN 1993-1-5, Figure 6.1(a)", "k_F")
+def through_one_flange():
+    """Buckling factor of a force through one flange, far from stiffeners."""
+    return 6.0
+
+
+@formula("EN 1993-1-5, Figure 6.1(b)", "k_F")
+def through_both_flanges():
+    """Buckling factor of a force from one flange to the other, far from stiffeners."""
+    return 3.5
+
+
+@formula("EN 1993-1-5, Figure 6.1(c)", "k_F")
+def near_an_end(s_s, c_e, h_w):
+    """Buckling factor of a force near an end without a stiffener."""
+    return minimum(2 + 6 * (s_s + c_e) / h_w, 6)
+
+
+@formula("EN 1993-1-5, 6.8", "m_1")
+def m_1(b, t_w):
+    """What the flange adds to the loaded length, of one steel."""
+    return b / t_w
+
+
+@formula("EN 1993-1-5, 6.9", "m_2")
+def m_2(h_w, t_f):
+    """What the web adds to the loaded length where it is slender."""
+    return 0.02 * (h_w / t_f) ** 2
+
+
+@formula("EN 1993-1-5, 6.10", "l_y")
+def loaded_length(s_s, t_f, m_1, m_2):
+    """Effective loaded length away from an end."""
+    return s_s + 2 * t_f * (1 + sqrt(m_1 + m_2))
+
+
+@formula("EN 1993-1-5, 6.13", "l_e")
+def length_at_end(k_F, E, t_w, f_y, h_w, s_s, c_e):
+    """Length that counts at an end."""
+    return minimum(k_F * E * t_w**2 / (2 * f_y * h_w), s_s + c_e)
+
+
+@formula("EN 1993-1-5, 6.10 to 6.12", "l_y")
+def loaded_length_at_end(s_s, t_f, m_1, m_2, l_e):
+    """Effective loaded length near an end: the least of three."""
+    return minimum(
+        minimum(l_e + t_f * sqrt(m_1 / 2 + (l_e / t_f) ** 2 + m_2), l_e + t_f * sqrt(m_1 + m_2)),
+        s_s + 2 * t_f * (1 + sqrt(m_1 + m_2)),
+    )
+
+
+@formula("EN 1993-1-5, 6.5", "F_cr")
+def critical_patch_load(k_F, E, t_w, h_w):
+    """Elastic critical force."""
+    return 0.9 * k_F * E * t_w**3 / h_w
+
+
+@formula("EN 1993-1-5, 6.4", "lambda_F")
+def patch_slenderness(l_y, t_w, f_y, F_cr):
+    """Slenderness under a concentrated force."""
+    return sqrt(l_y * t_w * f_y / F_cr)
+
+
+@formula("EN 1993-1-5, 6.3", "chi_F")
+def patch_reduction(lambda_F):
+    """Reduction factor under a concentrated force."""
+    return minimum(0.5 / lambda_F, 1)
+
+
+@formula("EN 1993-1-5, 6.1, 6.2", "F_Rd")
+def patch_resistance(chi_F, l_y, t_w, f_y, gamma_M1):
+    """Resistance of the web to a concentrated force."""
+    return f_y * (chi_F * l_y) * t_w / gamma_M1
+
+
+@formula("EN 1993-1-5, 6.14", "U")
+def patch_utilisation(F_Ed, F_Rd):
+    """Concentrated force over its resistance."""
+    return F_Ed / F_Rd
+
+
+@formula("EN 1993-1-5, 7.2", "U")
+def patch_beside_bending(F_Ed, F_Rd, M_y_Ed, W_y, f_y, gamma_M0):
+    """Concentrated force beside bending, over 1.4."""
+    return (F_Ed / F_Rd + 0.8 * M_y_Ed / (W_y * f_y / gamma_M0)) / 1.4
