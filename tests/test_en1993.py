@@ -561,3 +561,24 @@ def test_concentrated_forces_in_plain_numbers(section, ss):
         max(beside, ends / 1.4), rel=1e-9
     )
     assert "load-height" not in found  # the loaded flange is held
+
+
+@pytest.mark.parametrize("psi", [1.0, 0.0, -1.0])
+@pytest.mark.parametrize("annex", ["recommended", "UK"])
+def test_the_shape_of_the_moment_in_6_3_2_3(psi, annex):
+    s, L, M = wb.section("IPE400"), 5000.0, 100.0
+    one = member(s, My=(M, psi * M), V=0.001, L=L, steel=S235)
+    found = rows(one, annex=annex, lateral="rolled or welded")["bending-lateral"]
+    at = [1 + (psi - 1) * k / 4 for k in (1, 2, 3)]
+    C1 = math.sqrt(35 / (1 + 9 * at[0] ** 2 + 16 * at[1] ** 2 + 9 * at[2] ** 2))
+    P = math.pi**2 * E * s.I_minor / L**2
+    slender = math.sqrt(
+        s.Wpl_major * 235 / (C1 * math.sqrt(P * (G * s.J + math.pi**2 * E * s.Cw / L**2)))
+    )
+    alpha = 0.49 if s.d / s.bf > 2 else 0.34
+    value = 0.5 * (1 + alpha * (slender - 0.4) + 0.75 * slender**2)
+    chi = min(1.0, 1 / slender**2, 1 / (value + math.sqrt(value**2 - 0.75 * slender**2)))
+    kc = 1 / math.sqrt(C1) if annex == "UK" else 1 / (1.33 - 0.33 * psi)
+    f = min(1.0, 1 - 0.5 * (1 - kc) * (1 - 2 * (slender - 0.8) ** 2))
+    chi = min(1.0, 1 / slender**2, chi / f)
+    assert found.capacity == pytest.approx(chi * s.Wpl_major * 235, rel=1e-6)

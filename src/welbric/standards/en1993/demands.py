@@ -30,7 +30,8 @@ class Demand:
     `compression`, `M_minor` and the moments at the ends and the middle of the member, `y_*` and
     `z_*`, are of the whole member. `M_major` is the largest moment that compresses the segment's
     flange, `M_max` the largest of either sense, `M_2`, `M_3` and `M_4` those at its quarter points.
-    `s_start`, `s_middle` and `s_end` are positive where they compress the segment's flange.
+    `s_start`, `s_middle` and `s_end` are positive where they compress the segment's flange, or the
+    top where both are held alike.
     """
 
     compression: Any = 0.0
@@ -66,6 +67,9 @@ def demand(case: MemberCase) -> Demand:
     e, inside = case.effects, np.asarray(case.segments.inside)
     M = np.abs(e.M_major)
     bending = compressing(case, e.M_major)
+    # Where both flanges are held alike either may be compressed, and the sense tells the shape.
+    both = np.asarray(case.segments.both)[..., None]
+    signed = np.where(both, e.M_major[:, :, None], bending)
     most = functools.partial(largest, case)
     quarters = at_quarters(case, M)
     first, middle, last = ends_and_middle(case)
@@ -89,9 +93,9 @@ def demand(case: MemberCase) -> Demand:
         M_3=quarters[..., 1],
         M_4=quarters[..., 2],
         torsion=most(np.abs(e.T)),
-        s_start=at_each(bending, first),
-        s_middle=at_each(bending, middle),
-        s_end=at_each(bending, last),
+        s_start=at_each(signed, first),
+        s_middle=at_each(signed, middle),
+        s_end=at_each(signed, last),
         **along,
     )
     return Demand(**{name: case.own(value) for name, value in vars(values).items()})

@@ -71,6 +71,12 @@ def correction_by_shape(C_1):
     return 1 / sqrt(C_1)
 
 
+@formula("Table 6.6", "k_c")
+def correction_straight(psi):
+    """Correction factor of a straight moment line; psi is its lesser end over its larger."""
+    return 1 / (1.33 - 0.33 * psi)
+
+
 @formula("6.3.2.3(2)", "f")
 def shape_effect(k_c, lambda_LT):
     """What the moment's shape does to the reduction factor."""

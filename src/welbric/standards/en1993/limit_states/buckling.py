@@ -195,11 +195,27 @@ def reduction_LT(case: MemberCase, kind: Any) -> Any:
         beta = of.rolled_beta if rolled else of.welded_beta
         alpha = _given(case, "alpha_LT", _special_curve(case), "Table 6.5")
         chi = c6_3_2.reduction(alpha, lambda_LT, plateau, beta)
-        if job_options(case.options).annex == "UK":
-            k_c = c6_3_2.correction_by_shape(shape)
-            f = c6_3_2.shape_effect(k_c, lambda_LT)
-            chi = c6_3_2.with_shape(chi, f, lambda_LT)
+        by_shape = job_options(case.options).annex == "UK"
+        k_c = c6_3_2.correction_by_shape(shape) if by_shape else _of_table_6_6(case)
+        f = c6_3_2.shape_effect(k_c, lambda_LT)
+        chi = c6_3_2.with_shape(chi, f, lambda_LT)
     return pick(held, 1.0, chi)
+
+
+def _of_table_6_6(case: MemberCase) -> Any:
+    """Return k_c of a moment that is a straight line over the segment; 1 of others."""
+    d = demand(case)
+    first, last = np.asarray(d.s_start), np.asarray(d.s_end)
+    larger = np.abs(first) >= np.abs(last)
+    big, small = np.where(larger, first, last), np.where(larger, last, first)
+    straight = np.abs(d.s_middle - 0.5 * (first + last)) <= 1e-6 * np.maximum(d.M_max, 1e-300)
+    straight = straight & (np.asarray(d.M_max) <= np.abs(big) * (1 + 1e-9)) & (big != 0)
+    psi = np.where(straight, small / np.where(big != 0, big, 1.0), 1.0)
+    if case.single:
+        if not straight:
+            return given(GLOSSARY, "k_c", 1.0, "taken: not a straight line (Table 6.6)")
+        return c6_3_2.correction_straight(given(GLOSSARY, "psi", float(psi), "of the segment"))
+    return np.where(straight, c6_3_2.correction_straight(psi), 1.0)
 
 
 def _given(case: MemberCase, symbol: str, value: Any, source: str) -> Any:
