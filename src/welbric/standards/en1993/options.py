@@ -25,11 +25,13 @@ class JobOptions(Options):
     """The choices of a job.
 
     ``annex`` is whose national values are taken; ``lateral_buckling`` says whether the general
-    curves of 6.3.2.2 or those of 6.3.2.3 for rolled and equivalent welded sections hold.
+    curves of 6.3.2.2 or those of 6.3.2.3 for rolled and equivalent welded sections hold;
+    ``interaction`` by which annex the factors of 6.3.3 are found.
     """
 
     annex: Literal["recommended", "UK"] = "recommended"
     lateral_buckling: Literal["general", "rolled or welded"] = "general"
+    interaction: Literal["Annex A", "Annex B"] = "Annex B"
 
     @property
     def values(self) -> NationalValues:

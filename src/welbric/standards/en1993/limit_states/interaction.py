@@ -11,7 +11,8 @@ from welbric.standards.en1993 import classify
 from welbric.standards.en1993.clauses import annex_b
 from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import partial, pick
-from welbric.standards.en1993.limit_states import buckling, sections
+from welbric.standards.en1993.limit_states import buckling, method_1, sections
+from welbric.standards.en1993.options import job_options
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, heading, note
 
@@ -122,16 +123,23 @@ def interaction(case: MemberCase) -> Check:
         if case.single:
             chi_z = given(GLOSSARY, "chi_z", float(chi_z), "the lesser of buckling and torsion")
     chi_LT = buckling.reduction_LT(case, kind)
-    heading("Interaction factors", "Annex B")
+    annex = job_options(case.options).interaction
+    heading("Interaction factors", annex)
     N_Rk = area * case.Fy
     W_y, W_z = sections.modulus(case, "major", kind), sections.modulus(case, "minor", kind)
     M_y_Rk, M_z_Rk = W_y * case.Fy, W_z * case.Fy
     for symbol, value in (("N_Rk", N_Rk), ("M_y_Rk", M_y_Rk), ("M_z_Rk", M_z_Rk)):
         if case.single:
             given(GLOSSARY, symbol, float(value), "Table 6.7, of the class")
-    n_y = annex_b.axial_share_y(N, chi_y, N_Rk, gamma)
-    n_z = annex_b.axial_share_z(N, chi_z, N_Rk, gamma)
-    k = _factors(case, plastic, lambda_y, n_y, lambda_z, n_z, M_z)
+    beyond = np.asarray(False)
+    if annex == "Annex A":
+        k, beyond = method_1.factors(
+            case, plastic, N, M_y, M_z, chi_y, lambda_y, chi_z, lambda_z, chi_LT, N_Rk, W_y, gamma
+        )
+    else:
+        n_y = annex_b.axial_share_y(N, chi_y, N_Rk, gamma)
+        n_z = annex_b.axial_share_z(N, chi_z, N_Rk, gamma)
+        k = _factors(case, plastic, lambda_y, n_y, lambda_z, n_z, M_z)
     heading("Interaction", "6.3.3")
     U_y = annex_b.about_y(
         N, chi_y, N_Rk, gamma, k["k_yy"], M_y, chi_LT, M_y_Rk, k["k_yz"], M_z, M_z_Rk
@@ -154,6 +162,12 @@ def interaction(case: MemberCase) -> Check:
         outside, reason = together, "restraint off the shear centre is not covered"
     if case.single and not together:
         note("Nothing to combine.")
+    if annex == "Annex A":
+        if case.buckling.sways_major or case.buckling.sways_minor:
+            outside, reason = together, method_1.SWAYS
+        if case.single and beyond:
+            note(f"{method_1.BEYOND[:1].upper()}{method_1.BEYOND[1:]}: the member is over.")
+        U = np.where(beyond, np.inf, U)
     U = np.where(outside, np.nan, np.where(together, U, 0.0))
     return Check(
         "buckling, bending and compression", "6.3.3", None, None, U, "number", "M_major", outside,

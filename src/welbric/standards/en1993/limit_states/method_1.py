@@ -1,0 +1,128 @@
+"""Annex A: interaction factors of method 1 for 6.3.3, by choice."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.case import MemberCase
+from welbric.standards.en1993.clauses import annex_a, c6_3_1, c6_3_2
+from welbric.standards.en1993.demands import demand
+from welbric.standards.en1993.design import E, G, pick
+from welbric.standards.en1993.limit_states import buckling
+from welbric.standards.en1993.symbols import GLOSSARY
+from welbric.working import given
+
+NONE = 1e-9  # N, stands for no axial force where something is divided by it
+SWAYS = "members that sway are not covered by Annex A: choose Annex B"
+BEYOND = "the axial force is beyond an elastic critical one"
+
+
+def critical_forces(case: MemberCase) -> tuple[Any, Any, Any]:
+    """Return N_cr,y, N_cr,z and N_cr,T; the last is infinite of hollow sections."""
+    s, lengths = case.section, case.buckling
+    y = c6_3_1.critical_force(E, s.I_major, lengths.effective("major"))
+    z = c6_3_1.critical_force_z(E, s.I_minor, lengths.effective("minor"))
+    if not buckling.twists(case):
+        return y, z, np.inf
+    length = lengths.effective("torsion")
+    return y, z, c6_3_1.critical_force_torsion(G, s.J, E, s.Cw, length, s.r_polar)
+
+
+def _base_factor(case: MemberCase, axis: str, N: Any, N_cr: Any) -> Any:
+    """Return C_m,0 (Table A.2): of straight lines, of loads alone, else of uniform moment."""
+    d = demand(case)
+    letter = {"major": "y", "minor": "z"}[axis]
+    start, middle, end, most = (
+        np.asarray(getattr(d, f"{letter}_{of}")) for of in ("start", "middle", "end", "max")
+    )
+    larger = np.abs(start) >= np.abs(end)
+    big, small = np.where(larger, start, end), np.where(larger, end, start)
+    straight = np.abs(middle - 0.5 * (start + end)) <= 1e-6 * np.maximum(most, 1e-300)
+    straight = straight & bool(np.all(case.effects.one_span))
+    between = (np.abs(big) <= 1e-6 * most) & bool(np.all(case.effects.one_span))
+    psi = np.where(straight & (big != 0), small / np.where(big != 0, big, 1.0), 1.0)
+    if case.single:
+        if between and most > 0:
+            return annex_a.uniform_load(N, N_cr)
+        source = "of the moments at the ends" if straight else "taken: as of uniform moment"
+        return annex_a.straight_moment(given(GLOSSARY, "psi", float(psi), source), N, N_cr)
+    return np.where(
+        between & (most > 0), annex_a.uniform_load(N, N_cr), annex_a.straight_moment(psi, N, N_cr)
+    )
+
+
+def factors(
+    case: MemberCase,
+    plastic: Any,
+    N: Any,
+    M_y: Any,
+    M_z: Any,
+    chi_y: Any,
+    lambda_y: Any,
+    chi_z: Any,
+    lambda_z: Any,
+    chi_LT: Any,
+    N_Rk: Any,
+    W_y: Any,
+    gamma: Any,
+) -> tuple[dict[str, Any], Any]:
+    """Return the interaction factors, and where they are not known."""  # fmt: skip
+    s = case.section
+    y, z, t = critical_forces(case)
+    beyond = np.asarray(N) >= np.minimum(np.minimum(y, z), t)
+    # Beyond a critical force there is no factor; what stands in does not count.
+    force = pick(beyond, NONE, np.maximum(N, NONE))
+    force = force if np.ndim(force) else float(force)
+    mu_y, mu_z = annex_a.mu_y(force, y, chi_y), annex_a.mu_z(force, z, chi_z)
+    w_y, w_z = annex_a.w_y(s.Wpl_major, s.Wel_major), annex_a.w_z(s.Wpl_minor, s.Wel_minor)
+    a_LT = annex_a.torsion_share(s.J, s.I_major)
+    base_y, C_mz = _base_factor(case, "major", force, y), _base_factor(case, "minor", force, z)
+    if buckling.twists(case):
+        held = np.asarray(case.segments.unbraced) <= 0
+        L: Any = np.where(held, 1.0, case.segments.unbraced)
+        L = L if np.ndim(L) else float(L)
+        M_0 = c6_3_2.critical_moment(1.0, E, s.I_minor, L, s.Cw, G, s.J)
+        lambda_0 = pick(held, 0.0, c6_3_2.slenderness(W_y, case.Fy, M_0))
+        lambda_0 = lambda_0 if np.ndim(lambda_0) else float(lambda_0)
+        limit = annex_a.slenderness_limit(buckling.C_1(case), force, z, t)
+        if case.single:
+            given(GLOSSARY, "lambda_0", lambda_0, "under uniform moment")
+    else:
+        lambda_0, limit = 0.0, 0.2
+    modulus = pick(plastic, s.Wel_major, W_y)
+    e_y = annex_a.eccentricity(M_y, force, N_Rk / case.Fy, modulus)
+    C_my = annex_a.C_my(lambda_0, limit, base_y, e_y, a_LT)
+    C_mLT = annex_a.C_mLT(lambda_0, limit, C_my, a_LT, force, z, t)
+    k = {
+        "k_yy": annex_a.k_yy(C_my, C_mLT, mu_y, force, y),
+        "k_yz": annex_a.k_yz(C_mz, mu_y, force, z),
+        "k_zy": annex_a.k_zy(C_my, C_mLT, mu_z, force, y),
+        "k_zz": annex_a.k_zz(C_mz, mu_z, force, z),
+    }
+    if np.any(plastic):
+        n_pl = annex_a.axial_share(force, N_Rk, gamma)
+        longest = annex_a.larger_slenderness(lambda_y, lambda_z)
+        m_y = M_y / (chi_LT * s.Wpl_major * case.Fy / gamma)
+        m_z = M_z / (s.Wpl_minor * case.Fy / gamma)
+        if case.single:
+            m_y = given(GLOSSARY, "m_y", float(m_y), "My,Ed over χLT Mpl,y,Rd")
+            m_z = given(GLOSSARY, "m_z", float(m_z), "Mz,Ed over Mpl,z,Rd")
+        el_y, pl_y, el_z, pl_z = s.Wel_major, s.Wpl_major, s.Wel_minor, s.Wpl_minor
+        b_LT = annex_a.b_LT(a_LT, lambda_0, m_y, m_z)
+        c_LT = annex_a.c_LT(a_LT, lambda_0, lambda_z, C_my, m_y)
+        d_LT = annex_a.d_LT(a_LT, lambda_0, lambda_z, C_my, m_y, C_mz, m_z)
+        e_LT = annex_a.e_LT(a_LT, lambda_0, lambda_z, C_my, m_y)
+        C_yy = annex_a.C_yy(w_y, C_my, longest, n_pl, b_LT, el_y, pl_y)
+        C_yz = annex_a.C_yz(w_y, w_z, C_mz, longest, n_pl, c_LT, el_z, pl_z)
+        C_zy = annex_a.C_zy(w_y, w_z, C_my, longest, n_pl, d_LT, el_y, pl_y)
+        C_zz = annex_a.C_zz(w_z, C_mz, longest, n_pl, e_LT, el_z, pl_z)
+        of_plastic = {
+            "k_yy": annex_a.k_yy_plastic(k["k_yy"], C_yy),
+            "k_yz": annex_a.k_yz_plastic(k["k_yz"], C_yz, w_z, w_y),
+            "k_zy": annex_a.k_zy_plastic(k["k_zy"], C_zy, w_y, w_z),
+            "k_zz": annex_a.k_zz_plastic(k["k_zz"], C_zz),
+        }
+        k = {name: pick(plastic, of_plastic[name], k[name]) for name in k}
+    return k, beyond
