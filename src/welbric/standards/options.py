@@ -5,7 +5,7 @@ from __future__ import annotations
 import functools
 from collections.abc import Iterator, Mapping
 from types import UnionType
-from typing import Annotated, Any, Literal, Union, get_args, get_origin
+from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 
 from pydantic import BaseModel, ConfigDict, model_validator
 
@@ -57,6 +57,22 @@ def _words(annotation: Any) -> Iterator[str]:
             yield from _words(part)
     elif origin is dict:
         yield from _words(get_args(annotation)[0])
+
+
+Own = TypeVar("Own", bound="Options")
+
+
+def as_own(options: Options, model: type[Own]) -> Own:
+    """Return options as those of a standard's own model.
+
+    Raises
+    ------
+    TypeError
+        If they are another standard's.
+    """
+    if not isinstance(options, model):
+        raise TypeError(f"{type(options).__name__} are no {model.__module__} options")
+    return options
 
 
 class Options(CaseBlind):

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic_core import core_schema
 
 from welbric.standards.aisc360.clauses import appendix_7, appendix_8
-from welbric.standards.options import Options
+from welbric.standards.options import Options, as_own
 
 
 class JobOptions(Options):
@@ -25,16 +25,8 @@ class JobOptions(Options):
 
 
 def job_options(options: Options) -> JobOptions:
-    """Return options as those of this standard.
-
-    Raises
-    ------
-    TypeError
-        If they are another standard's.
-    """
-    if not isinstance(options, JobOptions):
-        raise TypeError(f"{type(options).__name__} are no options of AISC 360")
-    return options
+    """Return options as those of this standard."""
+    return as_own(options, JobOptions)
 
 
 def method(options: Options) -> str:

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from welbric.standards.en1993.national import NationalValues, national_values
-from welbric.standards.options import Options
+from welbric.standards.options import Options, as_own
 
 LIMIT_STATES = "limit states"
 # Elastic theory: (one end, other end) -> factor of the buckling length.
@@ -49,16 +49,8 @@ class MemberOptions(Options):
 
 
 def job_options(options: Options) -> JobOptions:
-    """Return options as those of this standard.
-
-    Raises
-    ------
-    TypeError
-        If they are another standard's.
-    """
-    if not isinstance(options, JobOptions):
-        raise TypeError(f"{type(options).__name__} are no options of EN 1993-1-1")
-    return options
+    """Return options as those of this standard."""
+    return as_own(options, JobOptions)
 
 
 def method(options: Options) -> str:
