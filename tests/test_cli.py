@@ -224,7 +224,7 @@ def test_a_job_to_begin_with(run, tmp_path, units):
     assert "is there already, and is kept" in run("new", path, status=2)
     assert path.read_text("utf-8") == kept
     other = tmp_path / "other.toml"
-    assert "'AISC 360-99' is not covered" in run(
+    assert "no design standard 'AISC 360-99'; did you mean" in run(
         "new", other, "--standard", "AISC 360-99", status=2
     )
     assert not other.exists()
