@@ -304,6 +304,21 @@ def test_c1_by_eigenvalue_and_by_number():
             "buckling-major",
             "1993-1-6",
         ),
+        (
+            {
+                "section": {
+                    "shape": "welded I",
+                    "d": "150 mm",
+                    "bf": "400 mm",
+                    "tw": "8 mm",
+                    "tf": "14 mm",
+                },
+                "Mz": (10, 10),
+            },
+            {},
+            "bending-minor",
+            "the stiffer one",
+        ),
         ({"section": "IPE300", "N": -100}, {}, "tension-rupture", "net area"),
     ],
 )

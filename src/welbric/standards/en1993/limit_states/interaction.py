@@ -153,7 +153,7 @@ def interaction(case: MemberCase) -> Check:
     together = together | ((np.asarray(M_y) > 0) & (np.asarray(M_z) > 0))
     unknown = np.isnan(np.asarray(U, dtype=float))
     outside = together & (unknown_class | slender | unknown)
-    reason = f"the section is {sections.CLASS_4_BENDING}"
+    reason = sections.bending_outside(case, "minor")[1]
     if np.any(slender):
         reason = f"the section is {sections.CLASS_4_ROUND}"
     elif not np.any(unknown_class):

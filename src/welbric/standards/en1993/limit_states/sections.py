@@ -16,6 +16,8 @@ from welbric.working import given, heading, holds
 
 AXES = {"major": "y", "minor": "z"}
 CLASS_4_BENDING = "of class 4 about its z axis, whose effective section (6.2.2.5) is not covered"
+NO_NUMBER = "the calculation gave no number"
+STIFFER = "the z axis is the stiffer one: lateral buckling about it is not covered"
 CLASS_4_ROUND = "of class 4: a matter of EN 1993-1-6"
 
 
@@ -187,7 +189,10 @@ def bending_outside(case: MemberCase, axis: str) -> tuple[Any, str]:
     if case.shape == classify.ROUND:
         return is_slender_round(case), f"the section is {CLASS_4_ROUND}"
     if axis == "minor" and case.shape in classify.I_SHAPES:
-        return np.asarray(bent_class(case, axis)) == 4, f"the section is {CLASS_4_BENDING}"
+        s = case.section
+        stiffer = np.asarray(s.I_minor > s.I_major * (1 + 1e-6))
+        reason = STIFFER if np.any(stiffer) else f"the section is {CLASS_4_BENDING}"
+        return stiffer | (np.asarray(bent_class(case, axis)) == 4), reason
     return np.asarray(False), ""
 
 
@@ -346,8 +351,7 @@ def forces_together(case: MemberCase) -> Check:
     case.cache["station"] = at
     heading_of = "6.2.8 to 6.2.10"
     outside = np.isnan(np.asarray(U, dtype=float))
-    kinds = CLASS_4_ROUND if case.shape == classify.ROUND else CLASS_4_BENDING
-    reason = f"the section is {kinds}"
+    reason = bending_outside(case, "minor")[1] or NO_NUMBER
     if np.any(web_may_buckle(case)):
         reason = (
             "shear beyond half the resistance of a web that buckles in shear, beside more than "
