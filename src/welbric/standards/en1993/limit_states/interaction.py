@@ -110,9 +110,10 @@ def interaction(case: MemberCase) -> Check:
     kind = np.maximum(kind, np.where(np.asarray(M_z) > 0, kind_z, 1.0))
     kind = kind if np.ndim(kind) else float(kind)
     plastic = np.asarray(kind) <= 2
+    not_minor, reason = sections.bending_outside(case, "minor")
     unknown_class = (
         (np.asarray(M_y) > 0) & np.asarray(sections.bending_outside(case, "major")[0])
-    ) | ((np.asarray(M_z) > 0) & np.asarray(sections.bending_outside(case, "minor")[0]))
+    ) | ((np.asarray(M_z) > 0) & np.asarray(not_minor))
     slender = sections.is_slender_round(case)
     area = sections.area(case)
     gamma = partial(case, 1)
@@ -153,7 +154,6 @@ def interaction(case: MemberCase) -> Check:
     together = together | ((np.asarray(M_y) > 0) & (np.asarray(M_z) > 0))
     unknown = np.isnan(np.asarray(U, dtype=float))
     outside = together & (unknown_class | slender | unknown)
-    reason = sections.bending_outside(case, "minor")[1]
     if np.any(slender):
         reason = f"the section is {sections.CLASS_4_ROUND}"
     elif not np.any(unknown_class):

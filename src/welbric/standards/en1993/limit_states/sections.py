@@ -347,11 +347,11 @@ def torsion(case: MemberCase) -> Check:
 
 def forces_together(case: MemberCase) -> Check:
     """6.2.8 to 6.2.10: bending, shear and axial force that act together at a station."""
+    reason = bending_outside(case, "minor")[1] or NO_NUMBER
     U, at = worst_station(case, _at_station)
     case.cache["station"] = at
     heading_of = "6.2.8 to 6.2.10"
     outside = np.isnan(np.asarray(U, dtype=float))
-    reason = bending_outside(case, "minor")[1] or NO_NUMBER
     if np.any(web_may_buckle(case)):
         reason = (
             "shear beyond half the resistance of a web that buckles in shear, beside more than "
