@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 import pytest
 from click.testing import CliRunner
 
@@ -196,3 +198,17 @@ def test_public_objects_show_themselves_in_words_with_units(tmp_path):
         assert repr(one).startswith("<")
         assert words in repr(one)
         assert "array(" not in repr(one)
+
+
+def test_results_of_one_combination_say_so_and_are_no_results_to_stand(tmp_path):
+    path, out = tmp_path / "job.toml", tmp_path / "out.json"
+    path.write_text(demo_text(), "utf-8")
+    run = CliRunner().invoke
+    assert "it is not there on RB1" in run(main, ["check", str(path), "--under", "live"]).output
+    run(main, ["check", str(path), "--under", "live", "--to", str(out)])
+    assert json.loads(out.read_text("utf-8"))["under"] == "live alone"
+    refused = run(main, ["check", str(path), "--against", str(out)])
+    assert (refused.exit_code, "live alone alone" in refused.output) == (2, False)
+    assert "no verdict to stand" in refused.output
+    both = run(main, ["check", str(path), "--against", str(out), "--under", "live"])
+    assert (both.exit_code, "goes with no other option" in both.output) == (2, True)

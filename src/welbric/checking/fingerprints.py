@@ -9,6 +9,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from welbric.errors import InputError
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member
 from welbric.sections.table import Section
@@ -62,7 +63,16 @@ def stale(job: Job, document: Any) -> dict[str, str]:
         As it is now.
     document : mapping
         What ``welbric check --json`` wrote.
+
+    Raises
+    ------
+    InputError
+        If those are the results of one combination alone.
     """
+    if isinstance(document, Mapping) and document.get("under"):
+        raise InputError(
+            f"the results are of {document['under']} only, which is no verdict to stand"
+        )
     written = {
         entry.get("mark"): entry.get("fingerprint")
         for entry in (document.get("members") if isinstance(document, Mapping) else None) or []

@@ -149,6 +149,12 @@ class CheckTable:
         within = sum(result.status == OK for result in self.results)
         alone = f" under {self.under}, which is no verdict of all" if self.under else ""
         parts = [f"{within} of {total} within limits{alone}"]
+        if self.under:
+            known = {result.member.mark for result in self.results}
+            others = [one.mark for one in self.job.members if one.mark not in known]
+            if others:
+                more = f" and {len(others) - 8} more" if len(others) > 8 else ""
+                parts.append(f"it is not there on {', '.join(others[:8])}{more}")
         for result in sorted(self.results, key=lambda r: -sortable(r.utilisation)):
             row = result.governing
             if result.status == OVER and row is not None:

@@ -149,6 +149,8 @@ def check(
     one_form(as_json, as_csv)
     form = to_write(to, TABLE_FORMS, job)
     if against is not None:
+        if details or as_json or as_csv or under is not None or to is not None:
+            raise InputError("--against says only what still stands: it goes with no other option")
         sys.exit(_say_what_is_stale(job, against))
     table = check_job(load_job(job), under)
     data = None

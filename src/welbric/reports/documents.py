@@ -70,6 +70,8 @@ def check_document(table: CheckTable) -> dict[str, Any]:
             "members": members,
         }
     )
+    if table.under:
+        document["under"] = table.under
     return document
 
 

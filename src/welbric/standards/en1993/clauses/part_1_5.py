@@ -27,7 +27,7 @@ def outstand_reduction(lambda_p):
 
 
 @formula("EN 1993-1-5, Table 4.1", "psi")
-def stress_ratio(c, e):
+def effective_stress_ratio(c, e):
     """Ratio of the stresses at the ends of a web, whose neutral axis has moved by e."""
     return -(c / 2 - e) / (c / 2 + e)
 
@@ -39,7 +39,7 @@ def buckling_factor(psi):
 
 
 @formula("EN 1993-1-5, Table 4.1", "b_c")
-def part_in_compression(c, e):
+def compressed_depth(c, e):
     """Part of a web in compression, whose neutral axis has moved by e."""
     return c / 2 + e
 

@@ -154,8 +154,8 @@ def effective_modulus(case: MemberCase, axis: str) -> Any:
         A_f = given(GLOSSARY, "A_f", float(A_f), "of the flange in compression")
     z_f = (h - t_f) / 2
     e = part_1_5.moved_by_flange(A_f, z_f, s.A)
-    psi = part_1_5.stress_ratio(c, e)
-    b_c = part_1_5.part_in_compression(c, e)
+    psi = part_1_5.effective_stress_ratio(c, e)
+    b_c = part_1_5.compressed_depth(c, e)
     lambda_w = part_1_5.plate_slenderness(c, t, eps, part_1_5.buckling_factor(psi))
     rho = part_1_5.internal_reduction(lambda_w, psi)
     A_w = part_1_5.lost_of_web(rho, b_c, t if outstand else 2 * t)
