@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 import welbric as wb
 from welbric.cli import main
 from welbric.files.jobs import DEMOS, demo_text
-from welbric.standards.en1993.limit_states.buckling import C_1
+from welbric.standards.en1993.limit_states.lateral import C_1
 
 E, G = 210_000.0, 81_000.0
 S235 = {"Fy": "235 MPa", "Fu": "360 MPa"}  # whatever the thickness

@@ -320,6 +320,8 @@ class MemberCase:
         Of an outline's convex hull.
     options : Options, optional
         What the standard leaves to be said of a job, where its checks ask for it.
+    member_options : Options, optional
+        The same of a member.
     cold_formed : bool
         Whether a hollow section is cold-formed; so it is where nobody says.
     """
@@ -355,6 +357,7 @@ class MemberCase:
     single: bool = False
     corners: tuple[tuple[float, float], ...] = ()
     options: Any = None
+    member_options: Any = None
     cold_formed: bool = True
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
@@ -522,13 +525,17 @@ class Check:
     reason: str = ""
 
 
-def once_per_case(fn: Callable[[MemberCase], Any]) -> Callable[[MemberCase], Any]:
-    """Keep a function's result with its case, so that checks share strengths."""
+def once_per_case(fn: Callable[..., Any]) -> Callable[..., Any]:
+    """Keep a function's result with its case, so that checks share strengths.
+
+    What it takes beside the case tells its results apart.
+    """
 
     @functools.wraps(fn)
-    def kept(case: MemberCase) -> Any:
-        if fn not in case.cache:
-            case.cache[fn] = fn(case)
-        return case.cache[fn]
+    def kept(case: MemberCase, *more: Any) -> Any:
+        key = (fn, *more)
+        if key not in case.cache:
+            case.cache[key] = fn(case, *more)
+        return case.cache[key]
 
     return kept

@@ -13,12 +13,11 @@ from welbric.standards.case import Elasticity
 from welbric.standards.en1993 import options
 from welbric.standards.en1993.check_ids import CHECK_IDS
 from welbric.standards.en1993.choices import remarks_on_choices
-from welbric.standards.en1993.classify import SHAPES
 from welbric.standards.en1993.clauses import c5_5
 from welbric.standards.en1993.demands import places
 from welbric.standards.en1993.design import E, G
 from welbric.standards.en1993.limit_states import patch_loads
-from welbric.standards.en1993.limit_states.buckling import C_1
+from welbric.standards.en1993.limit_states.lateral import C_1
 from welbric.standards.en1993.routes import (
     AVAILABLE,
     checks,
@@ -26,6 +25,7 @@ from welbric.standards.en1993.routes import (
     shear_check,
     uses_moment_shape,
 )
+from welbric.standards.en1993.shapes import SHAPES
 from welbric.standards.standard import Advice, ConcentratedForces, SecondOrder, Standard
 
 LEVEL = {options.LIMIT_STATES: 1.0}

@@ -9,7 +9,7 @@ import numpy as np
 from welbric.standards.case import MemberCase
 from welbric.standards.en1993 import routes
 from welbric.standards.en1993.demands import demand
-from welbric.standards.en1993.limit_states import buckling
+from welbric.standards.en1993.limit_states import lateral
 from welbric.standards.options import Options
 
 
@@ -26,7 +26,7 @@ def remarks_on_choices(case: MemberCase, options: Options) -> list[str]:
         return ["C1: nothing bends a length that is not restrained, so it changes nothing"]
     if not isinstance(C1, float):
         return []
-    own = buckling.C_1(replace(case, moment_shape=None, cache={}))
+    own = lateral.C_1(replace(case, moment_shape=None, cache={}))
     own = np.broadcast_to(own, unbraced.shape)[unbraced]
     if np.any(np.isnan(own)) or float(own.max()) * (1 + 1e-6) >= C1:
         return []

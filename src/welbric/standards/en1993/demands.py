@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import functools
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -29,7 +29,8 @@ class Demand:
 
     `compression`, `M_minor` and the moments at the ends and the middle of the member, `y_*` and
     `z_*`, are of the whole member. `M_major` is the largest moment that compresses the segment's
-    flange, `M_max` the largest of either sense, `M_2`, `M_3` and `M_4` those at its quarter points.
+    flange, `M_top` and `M_bottom` the largest of the segment that compress the top and the bottom,
+    `M_max` the largest of either sense, `M_2`, `M_3` and `M_4` those at its quarter points.
     `s_start`, `s_middle` and `s_end` are positive where they compress the segment's flange, or the
     top where both are held alike.
     """
@@ -40,6 +41,8 @@ class Demand:
     V_minor: Any = 0.0
     M_major: Any = 0.0
     M_minor: Any = 0.0
+    M_top: Any = 0.0
+    M_bottom: Any = 0.0
     M_max: Any = 0.0
     M_2: Any = 0.0
     M_3: Any = 0.0
@@ -88,6 +91,8 @@ def demand(case: MemberCase) -> Demand:
         V_minor=most(np.abs(e.V_minor)),
         M_major=np.where(inside[:, None], bending, 0.0).max(axis=-1).clip(min=0.0),
         M_minor=of_member(np.abs(e.M_minor)),
+        M_top=most(e.M_major),
+        M_bottom=most(-np.asarray(e.M_major)),
         M_max=most(M),
         M_2=quarters[..., 0],
         M_3=quarters[..., 1],
@@ -120,7 +125,11 @@ def _at_middle(x: Any, values: Any) -> Any:
 
 @dataclass(frozen=True)
 class Station:
-    """Magnitudes that act together; the axial force with its sign, tension positive."""
+    """Effects that act together: magnitudes, but for the axial force, tension positive.
+
+    `signed_major` and `signed_minor` are the moments with their signs, positive where they compress
+    the top and the side away from the heel.
+    """
 
     N: Any
     V_major: Any
@@ -128,6 +137,8 @@ class Station:
     M_major: Any
     M_minor: Any
     T: Any
+    signed_major: Any
+    signed_minor: Any
 
 
 def worst_station(
@@ -140,10 +151,12 @@ def worst_station(
     e = case.effects
     forces = (
         np.asarray(e.N), np.abs(e.V_major), np.abs(e.V_minor), np.abs(e.M_major),
-        np.abs(e.M_minor), np.abs(e.T),
+        np.abs(e.M_minor), np.abs(e.T), np.asarray(e.M_major), np.asarray(e.M_minor),
     )  # fmt: skip
+    # What the search finds out is not kept: the working finds it out again, step by step.
+    looking = replace(case, cache=dict(case.cache)) if case.single else case
     with unrecorded():
-        U = np.broadcast_to(utilisation(case, Station(*forces)), forces[0].shape)
+        U = np.broadcast_to(utilisation(looking, Station(*forces)), forces[0].shape)
     known = np.where(np.isnan(U), np.inf, U)
     inside = np.asarray(case.segments.inside)[:, None]
     masked = np.where(inside, known[:, :, None], -np.inf)
@@ -175,5 +188,7 @@ def places(case: MemberCase, effect: str) -> Any:
             "V_minor": np.abs(e.V_minor),
             "torsion": np.abs(e.T),
             "M_max": np.abs(e.M_major),
+            "M_top": e.M_major,
+            "M_bottom": -np.asarray(e.M_major),
         }[effect]
     return places_of_largest(case, values)

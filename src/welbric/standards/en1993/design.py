@@ -23,8 +23,10 @@ def values(case: MemberCase) -> NationalValues:
 def partial(case: MemberCase, number: int) -> Any:
     """Return a partial factor, and where it comes from."""
     name = f"gamma_M{number}"
-    annex = job_options(case.options).annex
-    source = "recommended, 6.1" if annex == "recommended" else f"{annex} annex, 6.1"
+    options = job_options(case.options)
+    source = "recommended, 6.1" if options.annex == "recommended" else f"{options.annex} annex, 6.1"
+    if getattr(options.national, name) is not None:
+        source = "given, 6.1"
     return given(GLOSSARY, name, getattr(values(case), name), source)
 
 

@@ -2,11 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from welbric.standards.en1993.national import NationalValues, national_values
+from welbric.errors import wrong
+from welbric.standards.en1993.national import (
+    FLANGE,
+    NAMES,
+    PARTIAL,
+    SPECIAL,
+    NationalValues,
+    national_values,
+)
 from welbric.standards.options import Options, as_own
 
 LIMIT_STATES = "limit states"
@@ -21,31 +30,79 @@ FACTORS = {
 }
 
 
+Factor = Annotated[float, Field(gt=0, le=5)]
+Curves = tuple[tuple[Annotated[float, Field(gt=0)], Literal["a0", "a", "b", "c", "d"]], ...]
+
+
+class OwnValues(Options):
+    """National values that the designer gives: they stand before those of the annex.
+
+    The plateaus, the beta and the curves are of 6.3.2.3, of each curve up to which depth over width
+    it holds; those of the flange are of 6.3.2.4.
+    """
+
+    gamma_M0: Factor | None = None
+    gamma_M1: Factor | None = None
+    gamma_M2: Factor | None = None
+    rolled_plateau: Annotated[float, Field(ge=0, le=0.6)] | None = None
+    rolled_beta: Annotated[float, Field(gt=0, le=1)] | None = None
+    welded_plateau: Annotated[float, Field(ge=0, le=0.6)] | None = None
+    welded_beta: Annotated[float, Field(gt=0, le=1)] | None = None
+    rolled_curves: Curves | None = None
+    welded_curves: Curves | None = None
+    flange_plateau: Annotated[float, Field(ge=0, le=1)] | None = None
+    flange_factor: Annotated[float, Field(gt=0, le=1.2)] | None = None
+
+
 class JobOptions(Options):
     """The choices of a job.
 
-    ``annex`` is whose national values are taken; ``lateral_buckling`` says whether the general
-    curves of 6.3.2.2 or those of 6.3.2.3 for rolled and equivalent welded sections hold;
-    ``interaction`` by which annex the factors of 6.3.3 are found.
+    ``annex`` is whose national values are taken, ``national`` has values of one's own before
+    them; ``lateral_buckling`` says whether the general curves of 6.3.2.2, those of 6.3.2.3 for
+    rolled and equivalent welded sections, or the compressed flange of 6.3.2.4 hold;
+    ``interaction`` by which annex the factors of 6.3.3 are found, or that 6.3.4 holds where it can.
     """
 
-    annex: Literal["recommended", "UK"] = "recommended"
-    lateral_buckling: Literal["general", "rolled or welded"] = "general"
-    interaction: Literal["Annex A", "Annex B"] = "Annex B"
+    annex: Literal["recommended", "UK", "BE", "DE", "ES", "FI", "FR", "IT", "NL", "NO", "SE"] = (
+        "recommended"
+    )
+    national: OwnValues = OwnValues()
+    lateral_buckling: Literal["general", "rolled or welded", "compressed flange"] = "general"
+    interaction: Literal["Annex A", "Annex B", "general method"] = "Annex B"
+
+    @model_validator(mode="after")
+    def _all_known(self) -> JobOptions:
+        of_method = {"rolled or welded": SPECIAL, "compressed flange": FLANGE}
+        needed = (*PARTIAL, *of_method.get(self.lateral_buckling, ()))
+        missing = [name for name in needed if getattr(self.values, name) is None]
+        if missing:
+            are = "is" if len(missing) == 1 else "are"
+            raise wrong(
+                f"{self.annex}: {', '.join(missing)} of this annex {are} not known with certainty; "
+                "give what it says in [design.national]",
+                "annex",
+            )
+        return self
 
     @property
     def values(self) -> NationalValues:
         """The national values."""
-        return national_values(self.annex)
+        own = {name: getattr(self.national, name) for name in NAMES}
+        known = {name: value for name, value in own.items() if value is not None}
+        return replace(national_values(self.annex), **known)
 
 
 class MemberOptions(Options):
-    """The choices of a member: C1, a number or that of its elastic buckling.
+    """The choices of a member.
 
-    By default it follows from the moments at the quarter points of each segment.
+    ``C1`` is a number, or that of the member's elastic buckling; by default it follows from the
+    moments at the quarter points of each segment. ``section_class`` says that no better class is
+    taken; ``thick_welds`` that the welds of a box are thicker than half its flange (Table 6.2).
     """
 
     C1: Annotated[float, Field(gt=0, le=20)] | Literal["eigenvalue"] | None = None
+    section_class: Literal[2, 3] | None = None
+    thick_welds: bool = False
 
 
 def job_options(options: Options) -> JobOptions:
@@ -88,7 +145,18 @@ def of_case(options: Options) -> dict[str, Any]:
 def of_member(options: Options) -> dict[str, Any]:
     """Return the choices as the fields of a `MemberCase`."""
     C1 = getattr(options, "C1", None)
-    return {"moment_shape": C1} if isinstance(C1, float) else {}
+    found: dict[str, Any] = {"member_options": options}
+    return found | ({"moment_shape": C1} if isinstance(C1, float) else {})
+
+
+def member_class(options: Options | None) -> int | None:
+    """Return the class that the designer gives, where one is given."""
+    return getattr(options, "section_class", None)
+
+
+def has_thick_welds(options: Options | None) -> bool:
+    """Return whether the welds of a box are thick."""
+    return bool(getattr(options, "thick_welds", False))
 
 
 def by_eigenvalue(options: Options) -> bool:

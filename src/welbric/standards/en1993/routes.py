@@ -1,7 +1,7 @@
 """The checks of a member to EN 1993-1-1, in the order of a hand calculation: the standard's door.
 
-The major axis is y, the minor one z. Every function runs over arrays, and on single numbers inside
-a `Working`.
+The major axis is y, the minor one z; of angles the principal ones are u and v. Every function runs
+over arrays, and on single numbers inside a `Working`.
 """
 
 from __future__ import annotations
@@ -13,43 +13,58 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.case import Check, MemberCase
-from welbric.standards.en1993 import classify
+from welbric.standards.en1993 import shapes
 from welbric.standards.en1993.design import partial
-from welbric.standards.en1993.limit_states import buckling, sections
+from welbric.standards.en1993.limit_states import (
+    angles,
+    axial,
+    bending,
+    compression,
+    effective,
+    lateral,
+    shear,
+)
 from welbric.standards.en1993.limit_states.interaction import interaction
+from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP, senses
+from welbric.standards.en1993.limit_states.together import forces_together
 
 
 @functools.cache
 def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
     """Return the checks of a kind of shape, by name, in the order of a hand calculation."""
+    angle = shape == shapes.ANGLE
+    first, second = ("u", "v") if angle else ("y", "z")
     found: dict[str, Callable[[MemberCase], Check]] = {
-        "tension": sections.tension,
-        "tension, net section": sections.net_tension,
-        "compression": sections.compression,
-        "flexural buckling, y axis": buckling.buckling_y,
-        "flexural buckling, z axis": buckling.buckling_z,
+        "tension": axial.tension,
+        "tension, net section": axial.net_tension,
+        "compression": axial.compression,
+        f"flexural buckling, {first} axis": compression.flexural_y,
+        f"flexural buckling, {second} axis": compression.flexural_z,
     }
-    opens = shape in classify.I_SHAPES
-    if opens:
-        found["torsional buckling"] = buckling.buckling_t
-    found["bending, y axis"] = sections.bending_major
-    found["bending, z axis"] = sections.bending_minor
-    if opens:
-        found["lateral-torsional buckling"] = buckling.lateral_torsional
-    found |= {
-        "shear, z direction": sections.shear_major,
-        "shear, y direction": sections.shear_minor,
-        "shear buckling": sections.shear_buckling,
-        "forces together, cross-section": sections.forces_together,
-        "buckling, bending and compression": interaction,
-        "torsion": sections.torsion,
-    }
+    if shapes.twists(shape):
+        found[compression.twisting_name(shape)] = compression.twisting
+    if angle:
+        found["buckling, loaded through one leg"] = compression.web_member
+        found["normal stress"] = angles.normal_stress
+    else:
+        found["bending, y axis"] = bending.bending_major
+        found["bending, z axis"] = bending.bending_minor
+    if angle or shapes.bends_sideways(shape):
+        found[lateral.NAME] = lateral.lateral_torsional
+    found["shear, z direction"] = shear.shear_major
+    found["shear, y direction"] = shear.shear_minor
+    if shear.has_webs(shape):
+        found["shear buckling"] = shear.shear_buckling
+    if not angle:
+        found["forces together, cross-section"] = forces_together
+    found["buckling, bending and compression"] = interaction
+    found["torsion"] = shear.torsion
     return found
 
 
 def uses_moment_shape(shape: str) -> bool:
     """Return whether the strength of a shape in lateral-torsional buckling asks for C1."""
-    return shape in classify.I_SHAPES
+    return shapes.bends_sideways(shape)
 
 
 def shear_check(shape: str, axis: str) -> tuple[str, str]:
@@ -58,30 +73,40 @@ def shear_check(shape: str, axis: str) -> tuple[str, str]:
 
 
 def _bending(case: MemberCase) -> Any:
-    """Return the available moment about the y axis."""
-    M_c, _ = sections.resistance_major(case)
-    if not buckling.twists(case):
-        return M_c
-    return np.minimum(M_c, buckling.lateral_resistance(case))
+    """Return the available moment about the y axis, of the sense that the segment has."""
+    found = [
+        np.minimum(bending.resistance(case, "major", sense), lateral.resistance(case, sense))
+        for sense in senses(case)
+    ]
+    if len(found) == 1:
+        return found[0]
+    both, top = np.asarray(case.segments.both), np.asarray(case.segments.top)
+    return np.where(both, np.minimum(*found), np.where(top, found[0], found[1]))
 
 
 def _compression(case: MemberCase) -> Any:
     """Return the available compression."""
-    chi = np.minimum(buckling.chi_y(case)[0], buckling.chi_z(case)[0])
-    if buckling.twists(case):
-        chi = np.minimum(chi, buckling.chi_t(case)[0])
-    return chi * sections.area(case) * case.Fy / partial(case, 1)
+    chi = np.minimum(compression.chi_y(case)[0], compression.chi_z(case)[0])
+    if shapes.twists(case.shape):
+        chi = np.minimum(chi, compression.chi_t(case)[0])
+    return chi * effective.area(case) * case.Fy / partial(case, 1)
 
 
 AVAILABLE: Mapping[str, Callable[[MemberCase], Any]] = {
     "bending": _bending,
     "compression": _compression,
-    "shear": sections.shear_resistance_major,
+    "shear": lambda case: shear.resistance(case, "major"),
 }
 
 
 def not_covered(what: str, case: MemberCase) -> tuple[Any, str]:
     """Return where bending or compression of a case is outside, and why."""
     if what == "bending":
-        return sections.bending_outside(case, "major")
-    return sections.is_slender_round(case), sections.CLASS_4_ROUND
+        if case.shape == shapes.ANGLE:
+            return np.asarray(True), lateral.OF_ANGLE
+        if len(senses(case)) == 1:
+            return bending.bending_outside(case, "major")
+        top, why = bending.bending_outside(case, "major", TOP)
+        bottom, other = bending.bending_outside(case, "major", BOTTOM)
+        return top | bottom, why or other
+    return compression.compressed_outside(case, compression.chi_z(case)[0])

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import numpy as np
-from numpy import maximum, pi, sqrt
+from numpy import pi, sqrt
 
 from welbric.standards.aisc360.symbols import condition, formula
+from welbric.standards.elastic import least_root_of_cubic
 
 
 @formula("E4-2", "Fe")
@@ -66,28 +66,6 @@ def flexural_torsional_stress(Fes, Fez, H):
 def least_root(Fex, Fey, Fez, xo, yo, ro):
     """Elastic flexural-torsional buckling stress of no symmetry: the least root of the cubic."""
     return least_root_of_cubic(Fex, Fey, Fez, xo, yo, ro)
-
-
-def least_root_of_cubic(Fex, Fey, Fez, xo, yo, ro):
-    """Return the least root of Eq. E4-4; all three are real."""
-    p, q = (xo / ro) ** 2, (yo / ro) ** 2
-    a = 1 - p - q
-    b = -(Fex + Fey + Fez) + p * Fey + q * Fex
-    c = Fex * Fey + Fex * Fez + Fey * Fez
-    d = -Fex * Fey * Fez
-    # Viete's cosines: the symmetric eigenvalue problem behind the cubic has real roots.
-    b, c, d = b / a, c / a, d / a
-    shift = b**2 - 3 * c
-    angle = (2 * b**3 - 9 * b * c + 27 * d) / (2 * maximum(shift, 1e-20 * b**2) ** 1.5)
-    turn = np.arccos(np.clip(-angle, -1.0, 1.0)) / 3
-    root = (-b + 2 * sqrt(maximum(shift, 0.0)) * np.cos(turn + 2 * pi / 3)) / 3
-    # Where one stress is far above the others the cosine has lost digits; Newton finds them again.
-    for _ in range(4):
-        rise = (3 * root + 2 * b) * root + c
-        value = ((root + b) * root + c) * root + d
-        steep = np.abs(rise) > 1e-9 * b**2
-        root = root - np.where(steep, value / np.where(steep, rise, 1.0), 0.0)
-    return root
 
 
 @condition("E4")

@@ -12,6 +12,8 @@ from welbric.standards.en1993.symbols import formula
 OUTSTAND = (9.0, 10.0, 14.0)
 COMPRESSED = (33.0, 38.0, 42.0)
 ROUND = (50.0, 70.0, 90.0)
+# Of angles in compression, class 3: of the longer leg, and of the mean of both.
+ANGLE = (15.0, 11.5)
 
 
 @formula("Table 5.2", "epsilon")
@@ -36,6 +38,52 @@ def part_in_compression(N_Ed, c, t_w, f_y):
 def stress_ratio(N_Ed, A, f_y):
     """Ratio of the stresses at the ends of the web, the one in compression at yield."""
     return minimum(2 * N_Ed / (A * f_y) - 1, 1)
+
+
+@formula("Table 5.2", "alpha")
+def part_beyond_plastic_axis(N_Ed, z_1, z_pl, c, t_w, f_y):
+    """Part in compression at full plasticity, of a section whose axis is not at mid-depth."""
+    return maximum(minimum((z_1 - z_pl + N_Ed / (2 * t_w * f_y)) / c, 1), 0.001)
+
+
+@formula("Table 5.2", "psi")
+def stress_ratio_of(N_Ed, A, f_y, z_1, z_2):
+    """Ratio of the stresses at the ends of a part, the one in compression at yield."""
+    return minimum(N_Ed / (A * f_y) + (1 - N_Ed / (A * f_y)) * z_2 / z_1, 1)
+
+
+@formula("Table 5.2, angles", "h_t")
+def leg_slenderness(h, t):
+    """Longer leg over the thickness."""
+    return h / t
+
+
+@formula("Table 5.2, angles", "bh_2t")
+def legs_slenderness(b, h, t):
+    """Mean of both legs over the thickness."""
+    return (b + h) / (2 * t)
+
+
+def outstand_limits(alpha, psi, eps, tip_compressed):
+    """Return the limits of classes 1, 2 and 3 of an outstand in bending and compression."""
+    share = alpha if tip_compressed else alpha * sqrt(alpha)
+    k_sigma = tip_buckling_factor(psi) if tip_compressed else root_buckling_factor(psi)
+    return 9 * eps / share, 10 * eps / share, 21 * eps * sqrt(k_sigma)
+
+
+def tip_buckling_factor(psi):
+    """Return the buckling factor of an outstand whose free edge has the most compression."""
+    psi = maximum(psi, -3.0)
+    return 0.57 - 0.21 * psi + 0.07 * psi**2
+
+
+def root_buckling_factor(psi):
+    """Return the buckling factor of an outstand whose held edge has the most compression."""
+    low = minimum(maximum(psi, -1.0), 0.0)
+    held = np.where(
+        np.asarray(psi) > 0, 0.578 / (maximum(psi, 0.0) + 0.34), 1.7 - 5 * low + 17.1 * low**2
+    )
+    return held if held.ndim else float(held)
 
 
 def web_limits(alpha, psi, eps):

@@ -20,6 +20,18 @@ def net_tension(A_net, f_u, gamma_M2):
     return 0.9 * A_net * f_u / gamma_M2
 
 
+@formula("6.2.2.2(3)", "A_net")
+def area_less_holes(A_net, n_h, d_0, t):
+    """Net area: less holes across the member."""
+    return A_net - n_h * d_0 * t
+
+
+@formula("6.3", "A_net")
+def area_of_stagger(A_net, s_h, p_h, t):
+    """Net area with a diagonal of a chain of staggered holes."""
+    return A_net + s_h**2 / (4 * p_h) * t
+
+
 @formula("6.5", "U")
 def tension_utilisation(N_Ed, N_t_Rd):
     """Tension over its resistance."""
@@ -48,6 +60,18 @@ def compression_utilisation(N_Ed, N_c_Rd):
 def bending(W, f_y, gamma_M0):
     """Resistance in bending: the plastic modulus in class 1 and 2, the elastic one in class 3."""
     return W * f_y / gamma_M0
+
+
+@formula("6.16", "A_f_eff")
+def flange_beside_holes(A_f, n_h, d_0, t_f, f_u, f_y, gamma_M0, gamma_M2):
+    """Area of a flange in tension that counts beside its holes: all of it where 6.16 holds."""
+    return minimum(A_f, 0.9 * (A_f - n_h * d_0 * t_f) * f_u / gamma_M2 / (f_y / gamma_M0))
+
+
+@formula("6.2.5(4)", "W")
+def modulus_beside_holes(W, A_f, A_f_eff, h, t_f):
+    """Section modulus with both flanges so reduced, on the safe side."""
+    return W - 2 * (A_f - A_f_eff) * (h - t_f) / 2
 
 
 @formula("6.12", "U")
@@ -107,6 +131,36 @@ def shear_utilisation(V_Ed, V_pl_Rd):
     return V_Ed / V_pl_Rd
 
 
+@formula("6.2.6(3)c", "A_v")
+def shear_area_channel(A, b, t_f, t_w, r):
+    """Shear area of a rolled channel for forces along the web."""
+    return A - 2 * b * t_f + (t_w + r) * t_f
+
+
+@formula("6.2.6(3), tees", "A_v")
+def shear_area_tee(A, b, t_f, t_w, r):
+    """Shear area of a tee for forces along its stem; without roots that of a welded one."""
+    return A - b * t_f + (t_w + 2 * r) * t_f / 2
+
+
+@formula("6.2.6(3), taken", "A_v")
+def shear_area_of_tee_flange(b, t_f):
+    """Shear area of a tee for forces along its flange, for which none is printed."""
+    return b * t_f
+
+
+@formula("6.20", "A_v")
+def shear_area_elastic(n_w, h, t):
+    """Area by which a rectangular part has its largest elastic shear stress as the mean one."""
+    return n_w * 2 / 3 * h * t
+
+
+@formula("6.20", "A_v")
+def shear_area_elastic_round(A):
+    """Area by which a solid round has its largest elastic shear stress as the mean one."""
+    return 3 / 4 * A
+
+
 # Torsion of closed sections
 
 
@@ -132,6 +186,18 @@ def torsion_modulus_box(I_t, t, A_m, p_m):
 def torsion_modulus_round(W_el):
     """Modulus of torsion of a circular hollow section."""
     return 2 * W_el
+
+
+@formula("6.2.7(5), closed", "W_t")
+def torsion_modulus_welded_box(h, b, t_w, t_f):
+    """Modulus of torsion of a box of four plates: twice the area within, by the thinner wall."""
+    return 2 * (h - t_f) * (b - t_w) * minimum(t_w, t_f)
+
+
+@formula("6.2.7(5), solid", "W_t")
+def torsion_modulus_solid(d):
+    """Modulus of torsion of a solid round."""
+    return pi * d**3 / 16
 
 
 @formula("6.2.7(1)", "T_Rd")
@@ -275,6 +341,30 @@ def reduced_round(M_c_y_Rd, n):
     return M_c_y_Rd * (1 - minimum(n, 1) ** 1.7)
 
 
+@formula("6.39", "a_w")
+def welded_webs_share(A, b, t_f):
+    """Share of the area of a welded box that is webs."""
+    return minimum((A - 2 * b * t_f) / A, 0.5)
+
+
+@formula("6.40", "a_f")
+def welded_flanges_share(A, h, t_w):
+    """Share of the area of a welded box that is flanges."""
+    return minimum((A - 2 * h * t_w) / A, 0.5)
+
+
+@formula("6.32", "M_N_y_Rd")
+def reduced_solid(M_c_y_Rd, n):
+    """Plastic moment of a solid rectangle about the y axis beside an axial force."""
+    return M_c_y_Rd * (1 - minimum(n, 1) ** 2)
+
+
+@formula("6.32", "M_N_z_Rd")
+def reduced_solid_z(M_c_z_Rd, n):
+    """Plastic moment of a solid rectangle about the z axis beside an axial force."""
+    return M_c_z_Rd * (1 - minimum(n, 1) ** 2)
+
+
 @formula("6.2.9.1(6)", "alpha_y")
 def exponent_box(n):
     """Exponent of a rectangular hollow section."""
@@ -303,6 +393,12 @@ def about_y(M_y_Ed, M_N_y_Rd):
 def about_z(M_z_Ed, M_N_z_Rd):
     """Bending about the z axis beside an axial force."""
     return M_z_Ed / M_N_z_Rd
+
+
+@formula("6.42", "U")
+def stress_utilisation(sigma_x_Ed, f_y, gamma_M0):
+    """Largest longitudinal stress over its resistance."""
+    return sigma_x_Ed / (f_y / gamma_M0)
 
 
 @formula("6.2", "U")

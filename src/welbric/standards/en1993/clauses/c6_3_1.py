@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from numpy import maximum, minimum, pi, sqrt
 
+from welbric.standards.elastic import least_root_of_cubic
 from welbric.standards.en1993.symbols import condition, formula
 from welbric.working import either
 
@@ -23,10 +24,25 @@ def critical_force_z(E, I_z, L_cr):
     return pi**2 * E * I_z / L_cr**2
 
 
-@formula("6.3.1.4", "N_cr")
+@formula("6.3.1.4", "N_cr_T")
 def critical_force_torsion(G, I_t, E, I_w, L_cr_T, i_0):
-    """Elastic critical force in torsional buckling of a doubly symmetric section."""
+    """Elastic critical force in torsional buckling."""
     return (G * I_t + pi**2 * E * I_w / L_cr_T**2) / i_0**2
+
+
+@formula("6.3.1.4", "N_cr")
+def critical_force_symmetric(N_cr, N_cr_T, y_0, i_0):
+    """Elastic critical force in torsional-flexural buckling, with one axis of symmetry."""
+    return (
+        (N_cr + N_cr_T - sqrt((N_cr + N_cr_T) ** 2 - 4 * N_cr * N_cr_T * (1 - (y_0 / i_0) ** 2)))
+        / (2 * (1 - (y_0 / i_0) ** 2))
+    )  # fmt: skip
+
+
+@formula("6.3.1.4", "N_cr")
+def critical_force_of_no_symmetry(N_cr_y, N_cr_z, N_cr_T, y_0, z_0, i_0):
+    """Elastic critical force without an axis of symmetry: the least root of the cubic."""
+    return least_root_of_cubic(N_cr_y, N_cr_z, N_cr_T, y_0, z_0, i_0)
 
 
 @formula("6.49, 6.50", "lambda_")

@@ -20,6 +20,22 @@ def critical_moment(C_1, E, I_z, L, I_w, G, I_t):
     return C_1 * (pi**2 * E * I_z / L**2) * sqrt(I_w / I_z + L**2 * G * I_t / (pi**2 * E * I_z))
 
 
+@formula("6.3.2.2(2)", "z_j")
+def asymmetry(beta_y):
+    """Coordinate of the asymmetry, positive where the stiffer flange is compressed."""
+    return -beta_y / 2
+
+
+@formula("6.3.2.2(2)", "M_cr")
+def critical_moment_unequal(C_1, E, I_z, L, I_w, G, I_t, z_j):
+    """Elastic critical moment of a section symmetric about its web alone, of uniform moment."""
+    return (
+        C_1
+        * (pi**2 * E * I_z / L**2)
+        * (sqrt(I_w / I_z + L**2 * G * I_t / (pi**2 * E * I_z) + z_j**2) + z_j)
+    )
+
+
 @formula("6.3.2.2(1)", "lambda_LT")
 def slenderness(W_y, f_y, M_cr):
     """Slenderness in lateral-torsional buckling."""
@@ -36,6 +52,15 @@ def is_stocky(lambda_LT, lambda_LT_0):
 def not_reduced(lambda_LT):
     """Nothing is taken off."""
     return 1 + 0 * lambda_LT
+
+
+STOCKY = 0.4  # of boxes: the slenderness up to which 6.3.2.2(4) need not look at them
+
+
+@condition("6.3.2.2(4)")
+def box_is_stocky(lambda_LT):
+    """A box so stocky that lateral-torsional buckling may be ignored."""
+    return lambda_LT <= STOCKY
 
 
 @formula("6.3.2.2(1), 6.3.2.3(1)", "Phi_LT")
@@ -65,6 +90,37 @@ def reduction(alpha_LT, lambda_LT, lambda_LT_0, beta):
     return either(is_stocky, not_reduced, _by_curve, **symbols)
 
 
+def reduction_of_box(alpha_LT, lambda_LT):
+    """Return the reduction factor of a box: 1 up to a slenderness of 0.4."""
+
+    def slender(alpha_LT, lambda_LT):
+        return _by_curve(alpha_LT, lambda_LT, 0.2, 1.0)
+
+    symbols = {"alpha_LT": alpha_LT, "lambda_LT": lambda_LT}
+    return either(box_is_stocky, not_reduced, slender, **symbols)
+
+
+# 6.3.2.4: the compressed flange as a strut
+
+
+@formula("6.3.2.4(1)", "i_f_z")
+def flange_radius(I_f, A_f, A_wc):
+    """Radius of gyration of the compressed flange with a third of the web in compression."""
+    return sqrt(I_f / (A_f + A_wc / 3))
+
+
+@formula("6.59", "lambda_f")
+def flange_slenderness(k_c, L_c, i_f_z, epsilon):
+    """Slenderness of the compressed flange between its restraints."""
+    return k_c * L_c / (i_f_z * (93.9 * epsilon))
+
+
+@formula("6.59, 6.60", "chi_LT")
+def by_flange(k_fl, chi, lambda_c_0, lambda_f):
+    """Reduction factor by the compressed flange: the better of its limit and its buckling."""
+    return minimum(maximum(k_fl * chi, lambda_c_0 / lambda_f), 1)
+
+
 @formula("6.3.2.3(2), by C1", "k_c")
 def correction_by_shape(C_1):
     """Correction factor of the moment's shape."""
@@ -75,6 +131,11 @@ def correction_by_shape(C_1):
 def correction_straight(psi):
     """Correction factor of a straight moment line; psi is its lesser end over its larger."""
     return 1 / (1.33 - 0.33 * psi)
+
+
+# Of a beam on two supports, by its moment at the quarters over that at the middle: a uniform load,
+# a force at the middle (Table 6.6).
+CORRECTION = {0.75: 0.94, 0.5: 0.86}
 
 
 @formula("6.3.2.3(2)", "f")

@@ -17,7 +17,9 @@ def plate_slenderness(c, t, epsilon, k_sigma):
 @formula("EN 1993-1-5, 4.2", "rho")
 def internal_reduction(lambda_p, psi):
     """Reduction factor of an internal part; none up to 0.673 where the stress is uniform."""
-    return minimum((maximum(lambda_p, 0.5) - 0.055 * (3 + psi)) / maximum(lambda_p, 0.5) ** 2, 1)
+    return minimum(
+        (maximum(lambda_p, 0.5) - 0.055 * (3 + maximum(psi, -3))) / maximum(lambda_p, 0.5) ** 2, 1
+    )
 
 
 @formula("EN 1993-1-5, 4.3", "rho")
@@ -27,21 +29,44 @@ def outstand_reduction(lambda_p):
 
 
 @formula("EN 1993-1-5, Table 4.1", "psi")
-def effective_stress_ratio(c, e):
-    """Ratio of the stresses at the ends of a web, whose neutral axis has moved by e."""
-    return -(c / 2 - e) / (c / 2 + e)
+def effective_stress_ratio(c, b_c):
+    """Ratio of the stresses at the ends of a web, of which b_c is in compression."""
+    return 1 - c / b_c
+
+
+@condition("EN 1993-1-5, Table 4.1")
+def is_mostly_in_tension(psi):
+    """More of the web is in tension than in compression."""
+    return psi < -1
 
 
 @formula("EN 1993-1-5, Table 4.1", "k_sigma")
-def buckling_factor(psi):
+def buckling_factor_in_tension(psi):
+    """Buckling factor of an internal part in bending, psi from -1 to -3."""
+    return 5.98 * (1 - maximum(psi, -3)) ** 2
+
+
+@formula("EN 1993-1-5, Table 4.1", "k_sigma")
+def buckling_factor_bent(psi):
     """Buckling factor of an internal part in bending, psi from 0 to -1."""
     return 7.81 - 6.29 * psi + 9.78 * psi**2
 
 
+def buckling_factor(psi):
+    """Return the buckling factor of an internal part in bending, psi from 0 to -3."""
+    return either(is_mostly_in_tension, buckling_factor_in_tension, buckling_factor_bent, psi=psi)
+
+
+@formula("EN 1993-1-5, Table 4.2", "k_sigma")
+def buckling_factor_of_tip(psi):
+    """Buckling factor of an outstand with the most compression at its free edge."""
+    return 0.57 - 0.21 * psi + 0.07 * psi**2
+
+
 @formula("EN 1993-1-5, Table 4.1", "b_c")
-def compressed_depth(c, e):
+def compressed_depth(z_1, e):
     """Part of a web in compression, whose neutral axis has moved by e."""
-    return c / 2 + e
+    return z_1 + e
 
 
 @formula("EN 1993-1-5, 4.4", "e")
@@ -57,9 +82,9 @@ def lost_of_web(rho, b_c, t):
 
 
 @formula("EN 1993-1-5, Table 4.1", "z_w")
-def place_of_loss(c, e, rho, b_c):
-    """Where that area lies from mid-depth: 0.6 of what is effective stands at the neutral axis."""
-    return (c / 2 - e + 0.2 * rho * b_c) / 2
+def place_of_loss(b_c, e, rho):
+    """Where it lies from the centroid: 0.6 of what is effective stands at the neutral axis."""
+    return b_c * (1 + 0.2 * rho) / 2 - e
 
 
 @formula("EN 1993-1-5, 4.3(4)", "z_eff")
@@ -77,15 +102,27 @@ def effective_inertia(I, A, A_f, z_f, A_w, z_w, rho, b_c, z_eff):
 
 
 @formula("EN 1993-1-5, 4.3(4)", "W_eff")
-def effective_modulus(I_eff, h, z_eff):
-    """Effective section modulus, of the fibre in compression."""
-    return I_eff / (h / 2 + z_eff)
+def effective_modulus(I_eff, z_c, z_t, z_eff):
+    """Effective section modulus, of the farther fibre."""
+    return I_eff / maximum(z_c + z_eff, z_t - z_eff)
 
 
 @formula("EN 1993-1-5, 4.1", "A_eff")
 def effective_area(A, A_lost):
     """Effective area."""
     return A - A_lost
+
+
+@formula("6.2.2.5(4)", "e_N")
+def shift_of_axis(S_lost, A_eff):
+    """How far a compression acts above the axis of the effective area."""
+    return S_lost / A_eff
+
+
+@formula("6.2.2.5(4)", "M_y_Ed")
+def moment_with_shift(M_y_Ed, N_Ed, e_N):
+    """Moment with that of the shift, where this adds to it."""
+    return M_y_Ed + N_Ed * maximum(e_N, 0)
 
 
 @formula("EN 1993-1-5, 5.5", "lambda_w")

@@ -1,4 +1,4 @@
-"""6.3.3 with Annex B: members in bending and compression."""
+"""6.3.3: members in bending and compression, by Annex A or B; else 6.3.4."""
 
 from __future__ import annotations
 
@@ -7,15 +7,23 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.case import Check, MemberCase, once_per_case
-from welbric.standards.en1993 import classify
+from welbric.standards.en1993 import classify, shapes
 from welbric.standards.en1993.clauses import annex_b
 from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import partial, pick
-from welbric.standards.en1993.limit_states import buckling, method_1, sections
+from welbric.standards.en1993.limit_states import (
+    bending,
+    compression,
+    effective,
+    general_method,
+    lateral,
+    method_1,
+)
 from welbric.standards.en1993.options import job_options
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, heading, note
 
+NAME = "buckling, bending and compression"
 SWAY = 0.9  # Table B.3, of a member that sways
 NOT_OF_TABLE = 1.1  # of the moments at the ends and the middle: beyond, the table does not fit
 
@@ -98,7 +106,9 @@ def C_mLT(case: MemberCase) -> Any:
 
 
 def interaction(case: MemberCase) -> Check:
-    """6.61 and 6.62."""
+    """6.61 and 6.62, or 6.3.4."""
+    if general_method.applies(case):
+        return general_method.interaction(case, NAME)
     d = demand(case)
     N = given(GLOSSARY, "N_Ed", d.compression, "largest compression of the member")
     M_y = given(GLOSSARY, "M_y_Ed", d.M_major, "largest that compresses the segment's flange")
@@ -110,24 +120,25 @@ def interaction(case: MemberCase) -> Check:
     kind = np.maximum(kind, np.where(np.asarray(M_z) > 0, kind_z, 1.0))
     kind = kind if np.ndim(kind) else float(kind)
     plastic = np.asarray(kind) <= 2
-    not_minor, reason = sections.bending_outside(case, "minor")
-    unknown_class = (
-        (np.asarray(M_y) > 0) & np.asarray(sections.bending_outside(case, "major")[0])
-    ) | ((np.asarray(M_z) > 0) & np.asarray(not_minor))
-    slender = sections.is_slender_round(case)
-    area = sections.area(case)
+    not_minor, reason_z = bending.bending_outside(case, "minor")
+    not_major, reason_y = bending.bending_outside(case, "major")
+    unknown_class = ((np.asarray(M_y) > 0) & np.asarray(not_major)) | (
+        (np.asarray(M_z) > 0) & np.asarray(not_minor)
+    )
+    area = effective.area(case)
     gamma = partial(case, 1)
-    (chi_y, lambda_y), (chi_z, lambda_z) = buckling.chi_y(case), buckling.chi_z(case)
-    if buckling.twists(case):
-        chi_t, _ = buckling.chi_t(case)
+    (chi_y, lambda_y), (chi_z, lambda_z) = compression.chi_y(case), compression.chi_z(case)
+    pressed_outside, reason_N = compression.compressed_outside(case, chi_y * chi_z)
+    if shapes.twists(case.shape):
+        chi_t, _ = compression.chi_t(case)
         chi_z = np.minimum(chi_z, chi_t) if np.ndim(chi_z + chi_t) else min(chi_z, chi_t)
         if case.single:
             chi_z = given(GLOSSARY, "chi_z", float(chi_z), "the lesser of buckling and torsion")
-    chi_LT = buckling.reduction_LT(case, kind)
+    chi_LT = lateral.reduction(case, kind)
     annex = job_options(case.options).interaction
     heading("Interaction factors", annex)
     N_Rk = area * case.Fy
-    W_y, W_z = sections.modulus(case, "major", kind), sections.modulus(case, "minor", kind)
+    W_y, W_z = bending.modulus(case, "major", kind), bending.modulus(case, "minor", kind)
     M_y_Rk, M_z_Rk = W_y * case.Fy, W_z * case.Fy
     for symbol, value in (("N_Rk", N_Rk), ("M_y_Rk", M_y_Rk), ("M_z_Rk", M_z_Rk)):
         if case.single:
@@ -140,7 +151,7 @@ def interaction(case: MemberCase) -> Check:
     else:
         n_y = annex_b.axial_share_y(N, chi_y, N_Rk, gamma)
         n_z = annex_b.axial_share_z(N, chi_z, N_Rk, gamma)
-        k = _factors(case, plastic, lambda_y, n_y, lambda_z, n_z, M_z)
+        k = _factors(case, plastic, lambda_y, n_y, lambda_z, n_z, M_z, chi_LT)
     heading("Interaction", "6.3.3")
     U_y = annex_b.about_y(
         N, chi_y, N_Rk, gamma, k["k_yy"], M_y, chi_LT, M_y_Rk, k["k_yz"], M_z, M_z_Rk
@@ -153,13 +164,8 @@ def interaction(case: MemberCase) -> Check:
     # Without compression 6.3.3 still has bending about both axes of a member that can twist.
     together = together | ((np.asarray(M_y) > 0) & (np.asarray(M_z) > 0))
     unknown = np.isnan(np.asarray(U, dtype=float))
-    outside = together & (unknown_class | slender | unknown)
-    if np.any(slender):
-        reason = f"the section is {sections.CLASS_4_ROUND}"
-    elif not np.any(unknown_class):
-        reason = buckling.FREE_TIP
-    if case.buckling.lateral_offset is not None:
-        outside, reason = together, "restraint off the shear centre is not covered"
+    outside = together & (unknown_class | ((np.asarray(N) > 0) & pressed_outside) | unknown)
+    reason = reason_z or reason_y or reason_N or lateral.FREE_TIP
     if case.single and not together:
         note("Nothing to combine.")
     if annex == "Annex A":
@@ -170,17 +176,24 @@ def interaction(case: MemberCase) -> Check:
         U = np.where(beyond, np.inf, U)
     U = np.where(outside, np.nan, np.where(together, U, 0.0))
     return Check(
-        "buckling, bending and compression", "6.3.3", None, None, U, "number", "M_major", outside,
+        NAME, "6.3.3", None, None, U, "number", "M_major", outside,
         reason,
     )  # fmt: skip
 
 
 def _factors(
-    case: MemberCase, plastic: Any, lambda_y: Any, n_y: Any, lambda_z: Any, n_z: Any, M_z: Any
+    case: MemberCase,
+    plastic: Any,
+    lambda_y: Any,
+    n_y: Any,
+    lambda_z: Any,
+    n_z: Any,
+    M_z: Any,
+    chi_LT: Any,
 ) -> dict[str, Any]:
     """Return the interaction factors of Tables B.1 and B.2."""
     my, mz = C_my(case), C_mz(case)
-    box = not buckling.twists(case)
+    box = not lateral.is_susceptible(case)
     k_zz_plastic = annex_b.k_zz_plastic_box if box else annex_b.k_zz_plastic_i
 
     def by_class(if_plastic: Any, if_elastic: Any) -> Any:
@@ -200,7 +213,7 @@ def _factors(
     if box:
         k_zy = by_class(lambda: annex_b.k_zy_plastic(k_yy), lambda: annex_b.k_zy_elastic(k_yy))
         # Table B.1, note: of hollow sections bent about the y axis alone it may be 0.
-        k_zy = pick(np.asarray(M_z) > 0, k_zy, 0.0)
+        k_zy = pick((np.asarray(M_z) > 0) | (np.asarray(chi_LT) < 1), k_zy, 0.0)
     else:
         mLT = C_mLT(case)
         k_zy = by_class(

@@ -7,10 +7,10 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.case import MemberCase
-from welbric.standards.en1993.clauses import annex_a, c6_3_1, c6_3_2
+from welbric.standards.en1993.clauses import annex_a, c6_3_2
 from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import E, G, pick
-from welbric.standards.en1993.limit_states import buckling
+from welbric.standards.en1993.limit_states import compression, lateral
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given
 
@@ -21,13 +21,8 @@ BEYOND = "the axial force is beyond an elastic critical one"
 
 def critical_forces(case: MemberCase) -> tuple[Any, Any, Any]:
     """Return N_cr,y, N_cr,z and N_cr,T; the last is infinite of hollow sections."""
-    s, lengths = case.section, case.buckling
-    y = c6_3_1.critical_force(E, s.I_major, lengths.effective("major"))
-    z = c6_3_1.critical_force_z(E, s.I_minor, lengths.effective("minor"))
-    if not buckling.twists(case):
-        return y, z, np.inf
-    length = lengths.effective("torsion")
-    return y, z, c6_3_1.critical_force_torsion(G, s.J, E, s.Cw, length, s.r_polar)
+    y, z = (compression.critical_force(case, axis) for axis in ("major", "minor"))
+    return y, z, compression.critical_torsion(case) if lateral.is_susceptible(case) else np.inf
 
 
 def _base_factor(case: MemberCase, axis: str, N: Any, N_cr: Any) -> Any:
@@ -79,14 +74,14 @@ def factors(
     w_y, w_z = annex_a.w_y(s.Wpl_major, s.Wel_major), annex_a.w_z(s.Wpl_minor, s.Wel_minor)
     a_LT = annex_a.torsion_share(s.J, s.I_major)
     base_y, C_mz = _base_factor(case, "major", force, y), _base_factor(case, "minor", force, z)
-    if buckling.twists(case):
+    if lateral.is_susceptible(case):
         held = np.asarray(case.segments.unbraced) <= 0
         L: Any = np.where(held, 1.0, case.segments.unbraced)
         L = L if np.ndim(L) else float(L)
         M_0 = c6_3_2.critical_moment(1.0, E, s.I_minor, L, s.Cw, G, s.J)
         lambda_0 = pick(held, 0.0, c6_3_2.slenderness(W_y, case.Fy, M_0))
         lambda_0 = lambda_0 if np.ndim(lambda_0) else float(lambda_0)
-        limit = annex_a.slenderness_limit(buckling.C_1(case), force, z, t)
+        limit = annex_a.slenderness_limit(lateral.C_1(case), force, z, t)
         if case.single:
             given(GLOSSARY, "lambda_0", lambda_0, "under uniform moment")
     else:

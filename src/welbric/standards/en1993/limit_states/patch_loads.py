@@ -15,10 +15,10 @@ from welbric.standards.case import (
     Segments,
     uniform_effects,
 )
-from welbric.standards.en1993 import classify
+from welbric.standards.en1993 import shapes
 from welbric.standards.en1993.clauses import part_1_5
 from welbric.standards.en1993.design import E
-from welbric.standards.en1993.limit_states import sections
+from welbric.standards.en1993.limit_states import bending
 from welbric.standards.en1993.options import LIMIT_STATES, job_options
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, heading, note, unrecorded
@@ -35,8 +35,11 @@ def checks(of: Bearing) -> list[Callable[[Bearing], Check]]:
 
 
 def _reason(of: Bearing) -> str:
-    if of.shape not in classify.I_SHAPES:
-        return f"concentrated forces are covered on the webs of I-sections; this is a {of.shape}"
+    if of.shape not in shapes.DOUBLE_I:
+        return (
+            "concentrated forces are covered on the webs of I-sections with two axes of symmetry; "
+            f"this is a {of.shape}"
+        )
     if of.stiffeners is not None:
         return "stiffeners under concentrated forces (EN 1993-1-5, 9.4) are not covered"
     if of.pulls:
@@ -110,9 +113,7 @@ def beside_bending(of: Bearing) -> Check:
         effects=uniform_effects(), segments=Segments(unbraced=0.0),
         buckling=BucklingLengths(1.0, 1.0, 1.0), options=of.options, single=True,
     )  # fmt: skip
-    W = given(
-        GLOSSARY, "W_y", float(sections.modulus(case, "major", 3.0)), "of the elastic section"
-    )
+    W = given(GLOSSARY, "W_y", float(bending.modulus(case, "major", 3.0)), "of the elastic section")
     gamma = given(GLOSSARY, "gamma_M0", job_options(of.options).values.gamma_M0, "6.1")
     U = part_1_5.patch_beside_bending(F_Ed, F_Rd, M, W, of.Fy, gamma)
     U = np.where(np.asarray(of.force) > 0, U, 0.0)

@@ -1,0 +1,139 @@
+"""6.2.5: bending of cross-sections."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.case import Check, MemberCase, once_per_case
+from welbric.standards.en1993 import classify, shapes
+from welbric.standards.en1993.clauses import c6_2, c6_3_2
+from welbric.standards.en1993.demands import demand
+from welbric.standards.en1993.design import E, G, partial, pick
+from welbric.standards.en1993.limit_states import effective
+from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP, WORDS, senses, worse_sense
+from welbric.standards.en1993.symbols import GLOSSARY
+from welbric.working import given, heading, note, unrecorded
+
+AXES = {"major": "y", "minor": "z"}
+STIFFER = "the z axis is the stiffer one: lateral buckling about it is not covered"
+
+
+@once_per_case
+def bent_class(case: MemberCase, axis: str, sense: int = TOP) -> Any:
+    """Return the class in bending alone about an axis."""
+    return classify.in_bending(case, axis, sense=sense)
+
+
+def modulus(case: MemberCase, axis: str, kind: Any, sense: int = TOP) -> Any:
+    """Return the section modulus of a class: plastic in class 1 and 2, else elastic.
+
+    It is that of the effective section where bending alone puts it into class 4.
+    """
+    plastic, elastic = (getattr(case.section, f"{W}_{axis}") for W in ("Wpl", "Wel"))
+    alone = np.asarray(bent_class(case, axis, sense)) == 4
+    if np.any(alone) and effective.modulus_covered(case, axis):
+        elastic = pick(alone, effective_modulus(case, axis, sense), elastic)
+    W = pick(np.asarray(kind) <= 2, plastic, elastic)
+    return beside_holes(case, W) if axis == "major" else W
+
+
+@once_per_case
+def effective_modulus(case: MemberCase, axis: str, sense: int) -> Any:
+    """Return W_eff in bending alone."""
+    return effective.modulus(case, axis, sense)
+
+
+def beside_holes(case: MemberCase, W: Any) -> Any:
+    """Return a modulus beside the holes of a flange in tension, where there are any (6.2.5(4))."""
+    s = case.section
+    if case.flange_holes is None or "tf" not in dir_of(s):
+        return W
+    count, diameter = case.flange_holes
+    A_f = given(GLOSSARY, "A_f", s.bf * s.tf, "of the flange in tension")
+    counts = c6_2.flange_beside_holes(
+        A_f, count, diameter, s.tf, case.Fu, case.Fy, partial(case, 0), partial(case, 2)
+    )
+    return c6_2.modulus_beside_holes(W, A_f, counts, s.d, s.tf)
+
+
+def dir_of(section: Any) -> Any:
+    """Return the names of the properties that a section has."""
+    return getattr(section, "properties", None) or vars(section)
+
+
+@once_per_case
+def resistance(case: MemberCase, axis: str, sense: int = TOP) -> Any:
+    """Return M_c,Rd about an axis, in bending alone."""
+    heading(f"Resistance in bending about the {AXES[axis]} axis", "6.2.5")
+    if len(senses(case)) > 1 and axis == "major" and case.single:
+        note(f"The {WORDS[sense]} is compressed.")
+    kind = bent_class(case, axis, sense)
+    return c6_2.bending(modulus(case, axis, kind, sense), case.Fy, partial(case, 0))
+
+
+def bending_outside(case: MemberCase, axis: str, sense: int = TOP) -> tuple[Any, str]:
+    """Return where bending about an axis is not covered, and why."""
+    s = case.section
+    slender = np.asarray(bent_class(case, axis, sense)) == 4
+    if case.shape == shapes.ROUND:
+        return slender, effective.ROUND
+    stiffer = np.asarray(False)
+    if axis == "minor":
+        stiffer = np.asarray(s.I_minor > s.I_major * (1 + 1e-6))
+        if np.any(stiffer) and case.shape in shapes.BOXES:
+            stiffer = stiffer & _may_bend_sideways(case)
+    if np.any(slender) and effective.modulus_covered(case, axis):
+        slender = slender & np.isnan(np.asarray(effective_modulus(case, axis, sense), dtype=float))
+    if np.any(stiffer):
+        return stiffer | slender, STIFFER
+    return slender, effective.BENT if np.any(slender) else ""
+
+
+def _may_bend_sideways(case: MemberCase) -> Any:
+    """Return where a box that lies on its side is too slender for 6.3.2.2(4)."""
+    s, L = case.section, np.maximum(case.segments.unbraced, 1e-3)
+    M_cr = c6_3_2.critical_moment.fn(1.0, E, s.I_major, L, s.Cw, G, s.J)
+    return np.asarray(s.Wpl_minor * case.Fy > c6_3_2.STOCKY**2 * M_cr)
+
+
+def _check(case: MemberCase, axis: str, effect: str, M: Any, sense: int) -> tuple[Any, ...]:
+    M_Ed = given(GLOSSARY, "M_Ed", M, "largest moment about the axis")
+    M_Rd = resistance(case, axis, sense)
+    mask, why = bending_outside(case, axis, sense)
+    outside = mask & (np.asarray(M_Ed) > 0)
+    if case.single and np.all(outside):
+        note(f"Outside: {why}.")
+    U = np.where(outside, np.nan, c6_2.bending_utilisation(M_Ed, M_Rd))
+    return M_Ed, M_Rd, U
+
+
+def reason(case: MemberCase, axis: str) -> str:
+    """Return why bending about an axis is not covered, once it is known that it is not."""
+    with unrecorded():
+        found = [bending_outside(case, axis, sense)[1] for sense in senses(case)]
+    return next(filter(None, found), "")
+
+
+def bending_major(case: MemberCase) -> Check:
+    """6.2.5 about the y axis."""
+    d = demand(case)
+    if len(senses(case)) == 1:
+        M_Ed, M_Rd, U = _check(case, "major", "M_max", d.M_max, TOP)
+    else:
+        moments = {TOP: d.M_top, BOTTOM: d.M_bottom}
+        M_Ed, M_Rd, U = worse_sense(
+            case, lambda one, sense: _check(one, "major", "M_max", moments[sense], sense)
+        )
+    head = ("bending, y axis", "6.2.5", M_Ed, M_Rd, U, "moment", "M_max")
+    outside = np.isnan(np.asarray(U, dtype=float))
+    return Check(*head, outside=outside, reason=reason(case, "major"))
+
+
+def bending_minor(case: MemberCase) -> Check:
+    """6.2.5 about the z axis."""
+    M_Ed, M_Rd, U = _check(case, "minor", "M_minor", demand(case).M_minor, TOP)
+    head = ("bending, z axis", "6.2.5", M_Ed, M_Rd, U, "moment", "M_minor")
+    outside = np.isnan(np.asarray(U, dtype=float))
+    return Check(*head, outside=outside, reason=reason(case, "minor"))

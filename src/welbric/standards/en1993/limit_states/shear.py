@@ -1,0 +1,188 @@
+"""6.2.6 and 6.2.7: shear and torsion of cross-sections, and the buckling of webs in shear."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from welbric.standards.case import Check, MemberCase, once_per_case
+from welbric.standards.en1993 import classify, shapes
+from welbric.standards.en1993.clauses import c6_2, part_1_5
+from welbric.standards.en1993.demands import demand
+from welbric.standards.en1993.design import partial, uncovered
+from welbric.standards.en1993.national import ETA
+from welbric.standards.en1993.parts import web
+from welbric.standards.en1993.symbols import GLOSSARY
+from welbric.working import given
+
+TWISTS = "torsion of open sections (6.2.7) is not covered"
+
+
+def web_depth(case: MemberCase) -> Any:
+    """Return the depth of a web between its flanges."""
+    s = case.section
+    if case.shape == shapes.UNEQUAL_I:
+        return s.d - s.tf_top - s.tf_bottom
+    return s.d - 2 * s.tf
+
+
+def _area_along(case: MemberCase) -> Any:
+    """Return the shear area for forces along the web or the depth."""
+    s, shape = case.section, case.shape
+    if shape in ("rolled I", "tapered I"):
+        return c6_2.shear_area_rolled(s.A, s.bf, s.tf, s.tw, s.r, web_depth(case), ETA)
+    if shape in shapes.I_SHAPES:
+        return c6_2.shear_area_welded(web_depth(case), s.tw, ETA)
+    if shape in shapes.CHANNELS:
+        return c6_2.shear_area_channel(s.A, s.bf, s.tf, s.tw, s.r)
+    if shape in shapes.TEES:
+        return c6_2.shear_area_tee(s.A, s.bf, s.tf, s.tw, s.r)
+    if shape in (shapes.ANGLE, shapes.PAIR):
+        return c6_2.shear_area_elastic(2 if shape == shapes.PAIR else 1, s.d, s.t)
+    if shape == shapes.TUBE:
+        return c6_2.shear_area_box(s.A, s.d, s.b)
+    if shape == shapes.WELDED_BOX:
+        return c6_2.shear_area_welded(web_depth(case), 2 * s.tw, ETA)
+    return _of_others(case)
+
+
+def _area_across(case: MemberCase) -> Any:
+    """Return the shear area for forces along the flanges or the width."""
+    s, shape = case.section, case.shape
+    if shape in ("rolled I", "tapered I", *shapes.CHANNELS):
+        return c6_2.shear_area_across_rolled(s.bf, s.tf)
+    if shape in shapes.I_SHAPES:
+        return c6_2.shear_area_across(s.A, web_depth(case), s.tw)
+    if shape in shapes.TEES:
+        return c6_2.shear_area_of_tee_flange(s.bf, s.tf)
+    if shape in (shapes.ANGLE, shapes.PAIR):
+        return c6_2.shear_area_elastic(2 if shape == shapes.PAIR else 1, s.b, s.t)
+    if shape == shapes.TUBE:
+        return c6_2.shear_area_box(s.A, s.b, s.d)
+    if shape == shapes.WELDED_BOX:
+        return c6_2.shear_area_across(s.A, web_depth(case), 2 * s.tw)
+    return _of_others(case)
+
+
+def _of_others(case: MemberCase) -> Any:
+    s = case.section
+    if case.shape == shapes.FLAT:
+        return c6_2.shear_area_elastic(1, s.d, s.b)
+    if case.shape == shapes.ROUND_BAR:
+        return c6_2.shear_area_elastic_round(s.A)
+    return c6_2.shear_area_round(s.A)
+
+
+@once_per_case
+def resistance(case: MemberCase, axis: str) -> Any:
+    """Return V_pl,Rd for forces of bending about an axis; of solid bars and angles V_c,Rd."""
+    A_v = _area_along(case) if axis == "major" else _area_across(case)
+    return c6_2.plastic_shear(A_v, case.Fy, partial(case, 0))
+
+
+def _check(case: MemberCase, axis: str, name: str, V: Any, effect: str) -> Check:
+    V_Ed = given(GLOSSARY, "V_Ed", V, "largest shear of the segment")
+    V_Rd = beside_torsion(case, demand(case).torsion, resistance(case, axis))
+    U = c6_2.shear_utilisation(V_Ed, V_Rd)
+    return Check(name, "6.2.6", V_Ed, V_Rd, U, "force", effect)
+
+
+def shear_major(case: MemberCase) -> Check:
+    """6.2.6 for forces along the web."""
+    return _check(case, "major", "shear, z direction", demand(case).V_major, "V_major")
+
+
+def shear_minor(case: MemberCase) -> Check:
+    """6.2.6 for forces along the flanges."""
+    return _check(case, "minor", "shear, y direction", demand(case).V_minor, "V_minor")
+
+
+# Webs that buckle in shear
+
+
+def has_webs(shape: str) -> bool:
+    """Return whether a shape has a web between two flanges."""
+    return shape in (*shapes.I_SHAPES, *shapes.CHANNELS, *shapes.BOXES)
+
+
+def _web(case: MemberCase) -> tuple[Any, Any]:
+    """Return the depth and the thickness of what buckles in shear."""
+    if case.shape == shapes.TUBE:
+        part = web(case)
+        return part.c, part.t
+    return web_depth(case), case.section.tw
+
+
+@once_per_case
+def web_may_buckle(case: MemberCase) -> Any:
+    """Return where a web without stiffeners is verified for shear buckling (6.2.6(6))."""
+    if not has_webs(case.shape):
+        return np.asarray(False)
+    h_w, t_w = _web(case)
+    limit = 72 * np.sqrt(235 / np.asarray(case.Fy, dtype=float)) / ETA
+    return np.asarray(h_w / t_w > limit)
+
+
+@once_per_case
+def buckling_resistance(case: MemberCase) -> Any:
+    """Return V_bw,Rd (EN 1993-1-5, 5.2), of a web with stiffeners at the supports at most."""
+    h_w, t_w = _web(case)
+    lambda_w = part_1_5.web_slenderness(h_w, t_w, classify.epsilon(case))
+    chi = part_1_5.web_reduction(lambda_w, ETA)
+    webs = 2 if case.shape in shapes.BOXES else 1
+    return part_1_5.web_resistance(chi, case.Fy, h_w, webs * t_w, partial(case, 1))
+
+
+def shear_buckling(case: MemberCase) -> Check:
+    """EN 1993-1-5, 5.2; 0 where the web is stocky."""
+    V_Ed = given(GLOSSARY, "V_Ed", demand(case).V_major, "largest shear of the segment")
+    may = web_may_buckle(case)
+    name, clause = "shear buckling", "6.2.6(6)"
+    if not np.any(may):
+        return Check(name, clause, V_Ed, None, 0.0, "force", "V_major")
+    V_Rd = buckling_resistance(case)
+    U = np.where(may, part_1_5.utilisation(V_Ed, V_Rd), 0.0)
+    return Check(name, clause, V_Ed, V_Rd, U, "force", "V_major")
+
+
+# Torsion
+
+
+def carries_torsion(shape: str) -> bool:
+    """Return whether the torsion of a shape is covered: closed ones, and round bars."""
+    return shape in (*shapes.CLOSED, shapes.ROUND_BAR)
+
+
+@once_per_case
+def torsion_modulus(case: MemberCase) -> Any:
+    """Return W_t of a closed section or a round bar."""
+    s = case.section
+    if case.shape == shapes.TUBE:
+        r_m = 0.5 * (s.r_out + s.r_in)
+        A_m, p_m = (f(s.d, s.b, s.t, r_m) for f in (c6_2.enclosed_area, c6_2.mid_line))
+        return c6_2.torsion_modulus_box(s.J, s.t, A_m, p_m)
+    if case.shape == shapes.WELDED_BOX:
+        return c6_2.torsion_modulus_welded_box(s.d, s.b, s.tw, s.tf)
+    if case.shape == shapes.ROUND_BAR:
+        return c6_2.torsion_modulus_solid(s.d)
+    return c6_2.torsion_modulus_round(s.Wel_major)
+
+
+def beside_torsion(case: MemberCase, T: Any, V_Rd: Any) -> Any:
+    """Return a shear resistance beside torsion; as it is where there is none."""
+    if not carries_torsion(case.shape) or not np.any(T):
+        return V_Rd
+    stress = c6_2.torsion_stress(T, torsion_modulus(case))
+    return c6_2.shear_beside_torsion(stress, case.Fy, partial(case, 0), V_Rd)
+
+
+def torsion(case: MemberCase) -> Check:
+    """6.2.7 of closed sections and round bars; of others it is outside."""
+    T = demand(case).torsion
+    if not carries_torsion(case.shape):
+        return uncovered("torsion", "6.2.7", T, "moment", "torsion", TWISTS)
+    T_Ed = given(GLOSSARY, "T_Ed", T, "largest torsional moment of the segment")
+    T_Rd = c6_2.torsion_resistance(torsion_modulus(case), case.Fy, partial(case, 0))
+    U = c6_2.torsion_utilisation(T_Ed, T_Rd)
+    return Check("torsion", "6.2.7", T_Ed, T_Rd, U, "moment", "torsion")
