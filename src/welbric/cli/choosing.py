@@ -151,18 +151,24 @@ def reserve(
     "--change",
     "changes",
     multiple=True,
-    required=True,
     help="Keys of the member, such as 'section = \"W18X55\"; design.Cb = 1.2'; may be repeated.",
+)
+@click.option(
+    "--under",
+    multiple=True,
+    help='Keys of the job, such as \'standard = "EN 1993-1-1"; loading.live_category = "B"\'.',
 )
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @says_what_is_wrong
-def compare(job: Path, mark: str, changes: tuple[str, ...], as_json: bool) -> None:
-    """Check member MARK of JOB as it is and with each change, side by side."""
+def compare(
+    job: Path, mark: str, changes: tuple[str, ...], under: tuple[str, ...], as_json: bool
+) -> None:
+    """Check member MARK of JOB as it is, with each change and under other standards."""
     from welbric.files.jobs import load_job
     from welbric.studies.variants import compare as compare_changes
 
     whole = load_job(job)
-    found = compare_changes(whole, mark, changes)
+    found = compare_changes(whole, mark, changes, under)
     if as_json:
         from welbric.documents.records import finite
         from welbric.studies.comparisons_shown import comparison_records

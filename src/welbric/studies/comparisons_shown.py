@@ -37,16 +37,16 @@ def curves_document(found: Curves, show: DisplayUnits) -> Document:
 
 
 def comparison_document(found: Comparison, show: DisplayUnits) -> Document:
-    """Return the utilisation of every check of every variant."""
+    """Return the utilisation of every check of every variant, and what each one goes by."""
     names = [Column(variant.name, wraps=True, widest=24) for variant in found.variants]
     grid = Table([Column(found.mark, wraps=True), *names])
-    for check in found.checks():
+    for check, name in found.checks().items():
         cells: list[Cell] = []
         for variant in found.variants:
             value = found.utilisation(check, variant)
             style: Style = "" if value is None else STYLE[status_of(value)]
             cells.append(Words("" if value is None else ratio(value), style))
-        grid.add(check, *cells)
+        grid.add(name, *cells)
     grid.rule()
     verdicts = [
         Words(f"{VERDICT[v.result.status]} {bar(v.result.utilisation)}", STYLE[v.result.status])

@@ -1,4 +1,4 @@
-"""What if: a member with several changes, each checked, side by side."""
+"""What if: a member with several changes, or by other standards, each checked, side by side."""
 
 from __future__ import annotations
 
@@ -19,6 +19,10 @@ from welbric.inputs.options import misplaced
 from welbric.members.resolve import resolve
 
 AS_IT_IS = "as it is"
+# What of a job may be said anew for a member, and what is left out where the standard changes: it
+# belongs to the one before.
+OF_JOB = ("standard", "design", "loading", "companions")
+KEPT = ("name", "show", "bare_units", "utilisations")
 
 
 @dataclass(frozen=True)
@@ -57,24 +61,32 @@ class Comparison:
         found = (f"{one.name} {one.result.utilisation:.3g}" for one in self.variants)
         return f"<{self.mark}: {', '.join(found)}>"
 
-    def checks(self) -> list[str]:
-        """Return the names of all checks, those that matter most first."""
+    def checks(self) -> dict[str, str]:
+        """Return all checks, those that matter most first: id -> name.
+
+        The same check of two standards has one id, and the name of the first.
+        """
         worst: dict[str, float] = {}
+        names: dict[str, str] = {}
         for variant in self.variants:
             for row in variant.result.rows:
                 value = math.inf if math.isnan(row.utilisation) else row.utilisation
-                worst[row.name] = max(worst.get(row.name, 0.0), value)
-        return sorted(worst, key=lambda name: -worst[name])
+                worst[row.id] = max(worst.get(row.id, 0.0), value)
+                names.setdefault(row.id, row.name)
+        return {id: names[id] for id in sorted(worst, key=lambda id: -worst[id])}
 
     def utilisation(self, check: str, variant: Variant) -> float | None:
         """Return a check's utilisation; NaN where it is outside, None where it does not apply."""
-        return next((r.utilisation for r in variant.result.rows if r.name == check), None)
+        return next((r.utilisation for r in variant.result.rows if r.id == check), None)
 
 
 def compare(
-    job: Job, mark: str, changes: Mapping[str, Mapping[str, Any]] | Sequence[str]
+    job: Job,
+    mark: str,
+    changes: Mapping[str, Mapping[str, Any]] | Sequence[str] = (),
+    under: Sequence[str] = (),
 ) -> Comparison:
-    """Check a member as it is and with each of several changes.
+    """Check a member as it is, with each of several changes, and under other standards.
 
     Parameters
     ----------
@@ -83,6 +95,9 @@ def compare(
     changes : mapping of str to mapping, or sequence of str
         By name: the member's keys and their new values, as a job file has them; or such keys as
         text, ``'section = "W18X55"; steel = "A572 Gr 60"'``.
+    under : sequence of str
+        Keys of the job in the same way, ``'standard = "EN 1993-1-1"; loading.live_category =
+        "B"'``: what of the standard, its design and its loading is not said is as usual there.
 
     Raises
     ------
@@ -101,16 +116,54 @@ def compare(
     """
     member = job.member(mark)
     named = changes if isinstance(changes, Mapping) else {text: _read(text) for text in changes}
-    if not named:
+    if not named and not under:
         raise InputError("say at least one change, such as 'section = \"W18X55\"'")
-    found = [Variant(AS_IT_IS, check_member(job, resolve(member)))]
+    own = f"{AS_IT_IS}, {job.code_of(member).id}" if under else AS_IT_IS
+    found = [Variant(own, check_member(job, resolve(member)))]
     for name, change in named.items():
         try:
             said = changed(member, change, job.words)
             found.append(Variant(name, check_member(job, resolve(said))))
         except InputError as error:
             raise error.under(name) from None
+    for text in under:
+        try:
+            other = _other_job(job, member, _read(text))
+            code = other.code_of(other.members[0])
+            taken = Variant(_said(code.id, text), check_member(other, resolve(other.members[0])))
+        except InputError as error:
+            raise error.under(text) from None
+        found.append(taken)
     return Comparison(mark, found)
+
+
+def _other_job(job: Job, member: Member, change: Mapping[str, Any]) -> Job:
+    """Return a job of one member under another standard, design or loading."""
+    unknown = [key for key in change if key not in OF_JOB]
+    if unknown:
+        raise InputError(f"unknown key {unknown[0]!r}; the job's are {', '.join(OF_JOB)}")
+    known = {name: getattr(job, name) for name in KEPT}
+    if change.get("standard", job.standard) == job.standard:
+        # What is said anew stands before what the job says.
+        design = {key: getattr(job.design, key) for key in job.design.model_fields_set}
+        loading = {"standard": job.loading.standard.id} | {
+            key: getattr(job.loading.options, key) for key in job.loading.options.model_fields_set
+        }
+        known |= {"companions": job.companions, "combinations": job.combinations}
+        known |= {"standard": job.standard, "design": design, "loading": loading}
+        for key in ("design", "loading"):
+            if isinstance(change.get(key), Mapping):
+                known[key] |= change[key]
+        change = {key: value for key, value in change.items() if key not in ("design", "loading")}
+    else:
+        member = member.model_copy(update={"design": {}})
+    return Job(**known | dict(change), members=[member])
+
+
+def _said(standard: str, text: str) -> str:
+    """Return what a column is called: the standard, and what else is said."""
+    others = [part.strip() for part in text.split(";") if not part.strip().startswith("standard")]
+    return "; ".join([standard, *(part.partition(".")[2] or part for part in others if part)])
 
 
 def _read(text: str) -> dict[str, Any]:

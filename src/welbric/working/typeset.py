@@ -51,9 +51,10 @@ class Piece:
 def symbol_parts(name: str) -> tuple[str, str]:
     """Split a name into letter and subscript: ``Fy`` -> F, y; ``lambda_pf`` -> λ, pf."""
     head, _, tail = name.partition("_")
+    below = ",".join(GREEK.get(part, part) for part in tail.split("_"))
     if head in GREEK:
-        return GREEK[head], tail.replace("_", ",")
-    return head[0], head[1:] + ("," if tail and head[1:] else "") + tail.replace("_", ",")
+        return GREEK[head], below
+    return head[0], head[1:] + ("," if tail and head[1:] else "") + below
 
 
 class Dialect:

@@ -12,7 +12,7 @@ CHECK_IDS = {
     "flexural buckling, v axis": "buckling-minor",
     "buckling, loaded through one leg": "buckling-one-leg",
     "torsional buckling": "buckling-torsional",
-    "torsional-flexural buckling": "buckling-torsional",
+    "torsional-flexural buckling": "buckling-flexural-torsional",
     "bending, y axis": "bending-major",
     "bending, z axis": "bending-minor",
     "lateral-torsional buckling": "bending-lateral",

@@ -102,7 +102,7 @@ class MemberOptions(Options):
 
     C1: Annotated[float, Field(gt=0, le=20)] | Literal["eigenvalue"] | None = None
     section_class: Literal[2, 3] | None = None
-    thick_welds: bool = False
+    thick_welds: bool | None = None
 
 
 def job_options(options: Options) -> JobOptions:

@@ -26,7 +26,7 @@ def area_less_holes(A_net, n_h, d_0, t):
     return A_net - n_h * d_0 * t
 
 
-@formula("6.3", "A_net")
+@formula("6.2.2.2(4)", "A_net")
 def area_of_stagger(A_net, s_h, p_h, t):
     """Net area with a diagonal of a chain of staggered holes."""
     return A_net + s_h**2 / (4 * p_h) * t

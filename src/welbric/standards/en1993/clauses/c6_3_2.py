@@ -60,7 +60,7 @@ STOCKY = 0.4  # of boxes: the slenderness up to which 6.3.2.2(4) need not look a
 @condition("6.3.2.2(4)")
 def box_is_stocky(lambda_LT):
     """A box so stocky that lateral-torsional buckling may be ignored."""
-    return lambda_LT <= STOCKY
+    return lambda_LT <= 0.4
 
 
 @formula("6.3.2.2(1), 6.3.2.3(1)", "Phi_LT")
