@@ -59,6 +59,23 @@ def test_critical_moments_are_those_of_the_eigenvalue(section, sense):
     )
 
 
+@pytest.mark.parametrize(
+    ("load", "C1", "C2"),
+    [({"line": "8 kN/m"}, 1.127, 0.454), ({"point": "20 kN", "at": "3 m"}, 1.348, 0.630)],
+)
+@pytest.mark.parametrize("on", ["top", "bottom"])
+def test_loads_on_a_flange_by_the_closed_form(load, C1, C2, on):
+    """Mcr with C2 zg: nobody has to ask for it where a load pushes the member over."""
+    s, L = wb.section("IPE300"), 6000.0
+    design = {} if on == "top" else {"design": {"C1": "eigenvalue"}}
+    one = wb.Member(mark="M", section=s, steel=S235, span="6 m", self_weight=False,
+                    load=[{"case": "live", "on": on} | load], **design)  # fmt: skip
+    P, high = math.pi**2 * E * s.I_minor / L**2, C2 * s.d / 2 * (1 if on == "top" else -1)
+    expected = C1 * P * (math.sqrt(s.Cw / s.I_minor + G * s.J / P + high**2) - high)
+    assert "load-height" not in rows(one)
+    assert steps(one, "bending-lateral")["M_cr"] == pytest.approx(expected, rel=0.03)
+
+
 @pytest.mark.parametrize("section", [UNEQUAL, TEE, PAIR], ids=lambda s: s["shape"])
 def test_the_sense_of_a_moment_counts(section):
     up = rows(member(section, My=(5, 5), L=5000))["bending-lateral"].capacity

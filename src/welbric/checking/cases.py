@@ -17,6 +17,7 @@ from welbric.effects.forces import (
     inside_of_each,
     quarter_stations,
 )
+from welbric.inputs.actions import MemberLoad
 from welbric.inputs.job import Job
 from welbric.inputs.joints import Joint
 from welbric.members.design_member import SAME_PLACE, DesignMember
@@ -179,9 +180,13 @@ def _of_member(
     """Return what the member chooses of its standard; its moment-shape factor by eigenvalue."""
     code, options = job.code_of(member.said), job.options_of(member.said)
     chosen = code.of_member(options)
-    if not code.by_eigenvalue(options):
+    pushed = load_that_pushes(member) is not None and any(not part.continuous for part in parts)
+    if not code.by_eigenvalue(options, pushed):
         return chosen
-    from welbric.effects.critical_load import critical_load
+    from welbric.effects.critical_load import covers, critical_load
+
+    if not code.by_eigenvalue(options, False) and not covers(member):
+        return chosen
 
     steel = code.elasticity
     found = np.full((1, len(forces.combinations), len(parts)), np.nan)
@@ -195,6 +200,19 @@ def _of_member(
         "moment_shape": found,
         "moment_shape_source": "by eigenvalue, of the whole member",
     }
+
+
+def load_that_pushes(member: DesignMember) -> MemberLoad | None:
+    """Return the first load that acts on a flange, can move there, and pushes the member over."""
+    for load in member.said.loads:
+        pushes = [*(load.line or []), load.area or 0.0, load.point or 0.0]
+        down, up = max(pushes) > 0 or load.is_reversible, min(pushes) < 0 or load.is_reversible
+        bad = {"top": down, "bottom": up, "shear centre": False}[load.on]
+        if bad and continuous_lengths(member, load.on) == ((0.0, member.length),):
+            continue  # where it acts it cannot move
+        if bad and load.axis == "major":
+            return load
+    return None
 
 
 def panels_of(member: DesignMember) -> Stiffening | None:

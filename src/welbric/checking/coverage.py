@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
+from welbric.checking.cases import load_that_pushes
 from welbric.checking.results import Row, Stretch, outside_row
 from welbric.checking.verdicts import status_of
 from welbric.effects.forces import LoadCases, MemberForces, compressing_moments, inside_of
 from welbric.inputs.job import Job
 from welbric.members.design_member import SAME_PLACE, DesignMember
-from welbric.members.segments import Segment, continuous_lengths
+from welbric.members.segments import Segment
 from welbric.standards.standard import Standard
 
 
@@ -61,20 +62,15 @@ def _destabilised(
     """Return a row outside where loads on a flange push it laterally, and nothing holds it."""
     if all(_held_or_by_eigenvalue(stretch, forces, code) for stretch in stretches):
         return []
-    for load in member.said.loads:
-        pushes = [*(load.line or []), load.area or 0.0, load.point or 0.0]
-        down, up = max(pushes) > 0 or load.is_reversible, min(pushes) < 0 or load.is_reversible
-        bad = {"top": down, "bottom": up, "shear centre": False}[load.on]
-        if bad and continuous_lengths(member, load.on) == ((0.0, member.length),):
-            continue  # where it acts it cannot move
-        if bad and load.axis == "major":
-            reason = (
-                f"loads on the {load.on} flange push it over; the standard's equation takes them "
-                "at the shear centre (`segments` has the critical factor with them there)"
-            )
-            name = "loads off the shear centre"
-            return [outside_row("load-height", name, code.load_height_clause, reason)]
-    return []
+    load = load_that_pushes(member)
+    if load is None:
+        return []
+    reason = (
+        f"loads on the {load.on} flange push it over; the standard's equation takes them "
+        "at the shear centre (`segments` has the critical factor with them there)"
+    )
+    name = "loads off the shear centre"
+    return [outside_row("load-height", name, code.load_height_clause, reason)]
 
 
 def _held_or_by_eigenvalue(stretch: Stretch, forces: MemberForces, code: Standard) -> bool:

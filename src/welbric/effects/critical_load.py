@@ -103,6 +103,15 @@ class CriticalLoad:
         return self.factor * self.moment
 
 
+def covers(member: DesignMember) -> bool:
+    """Return whether the solution takes a member: see `critical_load` for what it does not."""
+    symmetric = all(
+        not s.angle and abs(s.shear_x - s.x) <= 1e-6 * s.surface for _, _, s in member.stretches
+    )
+    plain = not (member.said.forces or member.said.hinges or member.said.pieces)
+    return symmetric and plain
+
+
 def critical_load(
     member: DesignMember,
     combination: Combination,

@@ -225,7 +225,7 @@ class Job(Described):
             found = options_of(code.member_options, member.design, code.id)
         except InputError as error:
             raise error.under(*where) from None
-        if member.forces and code.by_eigenvalue(found):
+        if member.forces and code.by_eigenvalue(found, False):
             words = "by eigenvalue it needs loads, not forces combined elsewhere"
             raise wrong(words, *where, code.moment_shape_symbol)
         return found

@@ -149,6 +149,15 @@ def _european_taper(columns: Columns, sizes: Columns) -> Columns:
     }
 
 
+def _quarter_taper(columns: Columns, sizes: Columns) -> Columns:
+    return {
+        "slope": np.full_like(sizes["d"], 0.14),
+        "r": columns["r"],
+        "r_toe": columns["r2"],
+        "tf_from_tip": sizes["bf"] / 4,
+    }
+
+
 def _fillet(columns: Columns, sizes: Columns) -> Columns:
     return {"r": columns["r"]}
 
@@ -200,13 +209,18 @@ SOURCES = (
     Source("en10365_channels.csv", families=("PFC", "UPE"), shape="channel", properties=_THREE,
            slack={"I_major": 0.001, "I_minor": 0.003},
            governs=False, **_EN),
+    Source("en10365_ipe.csv", families=("IPEAA", "IPEA", "IPEO"), shape="rolled I",
+           properties=_THREE, governs=False, **_EN),
+    Source("en10024_ipn.csv", families=("IPN",), shape="tapered I", properties=_THREE,
+           governs=False, slack={"A": 0.003, "I_major": 0.004, "I_minor": 0.007},
+           **_EN | {"standard": "EN 10024", "derive": _quarter_taper}),
 )  # fmt: skip
 
 # Rows that do not reconcile with their dimensions, and are not shipped; a test holds this to
 # what `welbric.sections.reconcile` finds.
 LEFT_OUT = frozenset(
     {"HP12X53", "HP10X57", "HP10X42", "HP8X36", "M3X2.9", "C3X4.1", "MC6X12",
-     "MC6X15.3", "HL1000AA", "HL1000B", "L2-1/2X2-1/2X3/16", "L2X2X1/8"}
+     "MC6X15.3", "HL1000AA", "HL1000B", "L2-1/2X2-1/2X3/16", "L2X2X1/8", "IPEAA120"}
 )  # fmt: skip
 
 

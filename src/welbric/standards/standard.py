@@ -173,7 +173,8 @@ class Standard:
     of_member : callable
         Those -> the fields of a `MemberCase` that they fill.
     by_eigenvalue : callable
-        Those -> whether the moment-shape factor is that of the member's elastic buckling.
+        Those, and whether a load on a flange pushes the member over -> whether the moment-shape
+        factor is that of the member's elastic buckling.
     remarks_on_choices : callable
         (case, what a member may say) -> what of it changes nothing, or makes the member stronger
         than its own moments say.
@@ -219,7 +220,7 @@ class Standard:
     job_options: type[Options]
     member_options: type[Options]
     of_member: Callable[[Options], dict[str, Any]]
-    by_eigenvalue: Callable[[Options], bool]
+    by_eigenvalue: Callable[[Options, bool], bool]
     remarks_on_choices: Callable[[MemberCase, Options], list[str]]
     method: Callable[[Options], str]
     of_case: Callable[[Options], dict[str, Any]]

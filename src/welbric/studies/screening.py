@@ -64,7 +64,8 @@ def applies(job: Job, member: Member) -> bool:
         or load.temperature_difference is not None
         for load in member.loads
     )
-    by_eigenvalue = job.code_of(member).by_eigenvalue(job.options_of(member))
+    pushed = any(load.on != "shear centre" for load in member.loads)
+    by_eigenvalue = job.code_of(member).by_eigenvalue(job.options_of(member), pushed)
     plain = member.second_order != "analysed" and not by_eigenvalue
     return plain and not (springs or strained or member.pieces or member.web_steel)
 

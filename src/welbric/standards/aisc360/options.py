@@ -120,6 +120,6 @@ def of_member(options: Options) -> dict[str, Any]:
     return found | ({"moment_shape": Cb} if isinstance(Cb, float) else {})
 
 
-def by_eigenvalue(options: Options) -> bool:
-    """Return whether Cb is that of the member's elastic buckling."""
+def by_eigenvalue(options: Options, pushed: bool = False) -> bool:
+    """Return whether Cb is that of the member's elastic buckling: where the designer says so."""
     return _Cb(options) == BY_EIGENVALUE

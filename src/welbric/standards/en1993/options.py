@@ -96,7 +96,8 @@ class MemberOptions(Options):
     """The choices of a member.
 
     ``C1`` is a number, or that of the member's elastic buckling; by default it follows from the
-    moments at the quarter points of each segment. ``section_class`` says that no better class is
+    moments at the quarter points of each segment, and where a load on a flange pushes the member
+    over from its elastic buckling. ``section_class`` says that no better class is
     taken; ``thick_welds`` that the welds of a box are thicker than half its flange (Table 6.2).
     """
 
@@ -159,6 +160,10 @@ def has_thick_welds(options: Options | None) -> bool:
     return bool(getattr(options, "thick_welds", False))
 
 
-def by_eigenvalue(options: Options) -> bool:
-    """Return whether C1 is that of the member's elastic buckling."""
-    return getattr(options, "C1", None) == "eigenvalue"
+def by_eigenvalue(options: Options, pushed: bool = False) -> bool:
+    """Return whether C1 is that of the member's elastic buckling.
+
+    So it is where nobody says what it is and a load on a flange pushes the member over.
+    """
+    C1 = getattr(options, "C1", None)
+    return C1 == "eigenvalue" or (C1 is None and pushed)

@@ -40,7 +40,7 @@ def forces_together(case: MemberCase) -> Check:
         ]
     reason = "; or ".join(dict.fromkeys(filter(None, reasons))) or NO_NUMBER
     return Check(
-        "forces together, cross-section", "6.2.8 to 6.2.10", None, None, U, "number", "station",
+        "forces together, cross-section", "6.2.10", None, None, U, "number", "station",
         outside, reason,
     )  # fmt: skip
 
