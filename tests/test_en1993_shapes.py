@@ -73,7 +73,7 @@ def test_loads_on_a_flange_by_the_closed_form(load, C1, C2, on):
     P, high = math.pi**2 * E * s.I_minor / L**2, C2 * s.d / 2 * (1 if on == "top" else -1)
     expected = C1 * P * (math.sqrt(s.Cw / s.I_minor + G * s.J / P + high**2) - high)
     assert "load-height" not in rows(one)
-    assert steps(one, "bending-lateral")["M_cr"] == pytest.approx(expected, rel=0.03)
+    assert steps(one, "bending-lateral")["M_cr"] == pytest.approx(expected, rel=0.05)
 
 
 @pytest.mark.parametrize("section", [UNEQUAL, TEE, PAIR], ids=lambda s: s["shape"])
