@@ -11,10 +11,11 @@ import numpy as np
 from welbric.analysis.member_loads import PointLoad
 from welbric.checking.results import Row
 from welbric.checking.verdicts import badness, deciding, status_of
-from welbric.effects.forces import LoadCases, MemberForces, applied
+from welbric.effects.forces import MemberForces
 from welbric.inputs.job import Job
 from welbric.loads.combinations import name_of
 from welbric.members.design_member import SAME_PLACE, DesignMember
+from welbric.members.load_cases import LoadCases, applied
 from welbric.members.segments import Segment, held_places
 from welbric.standards.case import Bearing, BearingPair
 

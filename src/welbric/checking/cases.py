@@ -10,17 +10,12 @@ import numpy as np
 
 from welbric.analysis.member_loads import LineLoad, MomentLoad, PointLoad
 from welbric.analysis.second_order import critical_force
-from welbric.effects.forces import (
-    MemberForces,
-    applied,
-    effects_of,
-    inside_of_each,
-    quarter_stations,
-)
+from welbric.effects.forces import MemberForces, effects_of, inside_of_each, quarter_stations
 from welbric.inputs.actions import MemberLoad
 from welbric.inputs.job import Job
 from welbric.inputs.joints import Joint
 from welbric.members.design_member import SAME_PLACE, DesignMember
+from welbric.members.load_cases import applied
 from welbric.members.segments import Segment, continuous_lengths, held_places
 from welbric.standards.case import (
     BucklingLengths,

@@ -21,7 +21,6 @@ from welbric.checking.strengths import strength_rows
 from welbric.checking.table import CheckTable
 from welbric.checking.verdicts import OUTSIDE, badness, deciding, status_of
 from welbric.effects.forces import (
-    LoadCases,
     MemberForces,
     compressing_moments,
     given_forces,
@@ -36,6 +35,7 @@ from welbric.inputs.actions import Storey
 from welbric.inputs.job import Job
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
+from welbric.members.load_cases import LoadCases
 from welbric.members.resolve import resolve, resolve_all
 from welbric.members.segments import Segment, segments
 from welbric.sections.table import Section

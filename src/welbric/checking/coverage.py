@@ -7,9 +7,10 @@ import numpy as np
 from welbric.checking.cases import load_that_pushes
 from welbric.checking.results import Row, Stretch, outside_row
 from welbric.checking.verdicts import status_of
-from welbric.effects.forces import LoadCases, MemberForces, compressing_moments, inside_of
+from welbric.effects.forces import MemberForces, compressing_moments, inside_of
 from welbric.inputs.job import Job
 from welbric.members.design_member import SAME_PLACE, DesignMember
+from welbric.members.load_cases import LoadCases
 from welbric.members.segments import Segment
 from welbric.standards.standard import Standard
 

@@ -13,7 +13,7 @@ from welbric.loads.combinations import Combination, name_of
 from welbric.working import given, heading, note
 
 if TYPE_CHECKING:
-    from welbric.effects.forces import CaseKey, LoadCases
+    from welbric.members.load_cases import CaseKey, LoadCases
 
 
 @dataclass(frozen=True)

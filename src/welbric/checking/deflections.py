@@ -12,11 +12,11 @@ from welbric.checking.deflection_steps import DeflectionSteps
 from welbric.checking.results import Row, outside_row
 from welbric.checking.serviceability import deflection_ratio, deflection_utilisation
 from welbric.checking.verdicts import status_of
-from welbric.effects.forces import LoadCases, pattern_spans
 from welbric.inputs.deflection_limits import DeflectionLimit
 from welbric.inputs.job import Job
 from welbric.loads import combinations as loading
 from welbric.members.design_member import DesignMember
+from welbric.members.load_cases import LoadCases, pattern_spans
 from welbric.members.segments import continuous_lengths
 from welbric.standards.standard import Standard
 

@@ -7,10 +7,11 @@ import math
 import numpy as np
 
 from welbric.checking.deflections import deflection_shape
-from welbric.effects.forces import LoadCases, MemberForces
+from welbric.effects.forces import MemberForces
 from welbric.inputs.job import Job
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
+from welbric.members.load_cases import LoadCases
 from welbric.standards.case import MemberCase
 from welbric.units import DisplayUnits
 

@@ -7,9 +7,10 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from welbric.checking.verdicts import OK, OUTSIDE, OVER, badness
-from welbric.effects.forces import LoadCases, MemberForces
+from welbric.effects.forces import MemberForces
 from welbric.effects.support_forces import SupportForces, support_forces
 from welbric.members.design_member import DesignMember
+from welbric.members.load_cases import LoadCases
 from welbric.members.segments import Segment
 from welbric.sections.table import Section
 from welbric.standards.case import MemberCase

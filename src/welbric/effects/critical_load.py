@@ -18,11 +18,12 @@ from welbric.analysis.lateral_buckling import (
     mesh,
 )
 from welbric.analysis.member_loads import LineLoad, PointLoad
-from welbric.effects.forces import applied, load_cases
+from welbric.effects.forces import load_cases
 from welbric.errors import InputError
 from welbric.inputs.restraints import Brace
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
+from welbric.members.load_cases import applied
 from welbric.members.segments import (
     Segment,
     continuous_lengths,

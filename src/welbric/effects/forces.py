@@ -13,114 +13,37 @@ from welbric.analysis import beam
 from welbric.analysis.beam import BeamResult, Line
 from welbric.analysis.diagram import Array, Diagram, distinct
 from welbric.analysis.member_loads import (
-    AxialLineLoad,
     Curvature,
     LineLoad,
     Load,
     MomentLoad,
     Movement,
     PointLoad,
-    Push,
-    Strain,
-    Warming,
     axial,
     breaks_of,
     twisting,
 )
 from welbric.analysis.second_order import link_nodes, nodal_forces
 from welbric.errors import InputError, did_you_mean
-from welbric.inputs.actions import MemberLoad, Storey
+from welbric.inputs.actions import Storey
 from welbric.inputs.job import Job
 from welbric.loads import combinations as loading
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
+from welbric.members.load_cases import (
+    CaseKey,
+    Links,
+    LoadCases,
+    applied,
+    imposed,
+    pattern_spans,
+)
 from welbric.members.segments import Segment, twist_places
 from welbric.standards.case import Effects, Elasticity
 
 TRACE = 1e-10  # of the largest value
 AT_ONCE = 500  # beams solved in one go: bounds the memory
 BENDING = (LineLoad, PointLoad, MomentLoad, Curvature, Movement)
-
-
-@dataclass(frozen=True)
-class CaseKey:
-    """What is solved as one: a case, the reversible loads of it, those of one span.
-
-    Attributes
-    ----------
-    case : str
-        The symbol.
-    reversible : bool
-    span : int, optional
-        Counted from 1, where live loads and snow are taken span by span.
-    """
-
-    case: str
-    reversible: bool
-    span: int | None = None
-
-    def factor(self, combination: Combination) -> float:
-        """Return the factor of these loads in a combination."""
-        factor = combination.factors.get(self.case, 0.0)
-        where = combination.patterns.get(self.case)
-        if where is not None and self.span is not None and self.span not in where.spans:
-            factor *= where.elsewhere
-        return -factor if self.reversible and self.case in combination.reversed else factor
-
-
-@dataclass(frozen=True)
-class Links:
-    """Nodes along a member, and what a unit force at each of them does about each axis.
-
-    Attributes
-    ----------
-    nodes : array, shape (J,), mm
-    major, minor : BeamResult of J cases
-    """
-
-    nodes: Array
-    major: BeamResult
-    minor: BeamResult
-
-
-@dataclass(frozen=True)
-class LoadCases:
-    """The solved load cases of a member.
-
-    Attributes
-    ----------
-    keys : list of CaseKey, L of them
-    major, minor : BeamResult
-        Bending about each axis.
-    axial : Diagram
-        Tension positive.
-    torsion : Diagram
-        Moment about the member's axis.
-    links : Links, optional
-        For bending of the second order.
-    """
-
-    keys: list[CaseKey]
-    major: BeamResult
-    minor: BeamResult
-    axial: Diagram
-    torsion: Diagram
-    links: Links | None = None
-
-    def factors(self, combinations: Sequence[Combination]) -> Array:
-        """Return the load factors, shape (C, L)."""
-        rows = [[key.factor(c) for key in self.keys] for c in combinations]
-        return np.array(rows).reshape(len(combinations), len(self.keys))
-
-    @property
-    def present(self) -> list[str]:
-        """The symbols of the cases."""
-        return list(dict.fromkeys(key.case for key in self.keys))
-
-    @property
-    def reversible(self) -> set[str]:
-        """The symbols of those with reversible loads."""
-        return {key.case for key in self.keys if key.reversible}
 
 
 @dataclass(frozen=True)
@@ -171,7 +94,18 @@ def load_cases(member: DesignMember, steel: Elasticity) -> LoadCases:
 
 
 def load_cases_of(members: Sequence[tuple[DesignMember, Elasticity]]) -> list[LoadCases]:
-    """Solve every load case of many members, all beams at once."""
+    """Solve every load case of many members, all beams at once; those of frames with the frame."""
+    framed = [member.said.frame is not None for member, _ in members]
+    if any(framed):
+        from welbric.frames.solve import solution
+
+        alone = iter(
+            load_cases_of([one for one, of in zip(members, framed, strict=True) if not of])
+        )
+        return [
+            solution(member.said.frame).cases_of(member) if of else next(alone)
+            for (member, _), of in zip(members, framed, strict=True)
+        ]
     loaded = [_Loaded.of(member, steel) for member, steel in members]
     lines = [line for one in loaded for line in one.lines.values()]
     found: list[BeamResult] = []
@@ -256,68 +190,10 @@ def _of_each(member: DesignMember, breaks: Array, name: str) -> Array:
     return np.array([getattr(section, name) for _, _, section in member.stretches])[which]
 
 
-def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, str, Load]]:
-    """Yield the parts of a load with what each is solved with, and the axis it bends about."""
-    far = 0.0 if member.held_lengthwise == [member.length] else member.length
-    spans = member.span_lengths("major") if member.said.pattern else []
-    whole = CaseKey(load.case, load.is_reversible)
-    for axis, one in load.expanded(member.length, far, member.slope):
-        if load.case in loading.PATTERNED and isinstance(one, LineLoad | AxialLineLoad | Push
-                                                         | PointLoad):  # fmt: skip
-            for span, part in span_by_span(one, spans):
-                yield replace(whole, span=span), axis, part
-        else:
-            yield whole, axis, one
-
-
-def imposed(load: Load, member: DesignMember, steel: Elasticity) -> list[Load]:
-    """Return a change of temperature as the strains and curvatures of each length; others alone."""
-    if not isinstance(load, Warming):
-        return [load]
-    found: list[Load] = []
-    for start, end, section in member.stretches:
-        a, b = max(start, load.start), min(end, load.end)
-        if b > a:
-            depth = section.I_x / section.Wel_top + section.I_x / section.Wel_bottom
-            # A warmer top is the longer one: the member hogs.
-            found.append(Curvature(a, b, -steel.expansion * load.difference / depth))
-            found.append(Strain(a, b, steel.expansion * load.mean))
-    return found
-
-
 def untwisted(member: DesignMember) -> list[float]:
     """Return the places that hold a member against twisting: its supports, and as it says."""
     held = [s.at for s in member.supports_about("minor") if s.held or s.clamped]
     return sorted({*held, *twist_places(member)})
-
-
-def pattern_spans(member: DesignMember) -> int:
-    """Return how many spans live loads are taken by, one where they act on all at once."""
-    return len(member.span_lengths("major")) if member.said.pattern else 1
-
-
-def span_by_span(
-    load: LineLoad | AxialLineLoad | PointLoad | Push, spans: Sequence[tuple[float, float]]
-) -> list[tuple[int | None, Load]]:
-    """Return a load as the parts of it on each span, with the span's number."""
-    if not spans:
-        return [(None, load)]
-    if isinstance(load, PointLoad | Push):
-        number = next((i for i, (_, end) in enumerate(spans, 1) if load.at <= end), len(spans))
-        return [(number, load)]
-    kind, first, last = (
-        (LineLoad, load.w_start, load.w_end)
-        if isinstance(load, LineLoad)
-        else (AxialLineLoad, load.n_start, load.n_end)
-    )
-    parts: list[tuple[int | None, Load]] = []
-    for number, (start, end) in enumerate(spans, 1):
-        a, b = max(start, load.start), min(end, load.end)
-        if b > a:
-            slope = (last - first) / (load.end - load.start)
-            values = (first + slope * (x - load.start) for x in (a, b))
-            parts.append((number, kind(a, b, *values)))
-    return parts
 
 
 def strength_combinations(job: Job, member: DesignMember, cases: LoadCases) -> list[Combination]:
@@ -334,7 +210,24 @@ def strength_combinations(job: Job, member: DesignMember, cases: LoadCases) -> l
             words = " and ".join(sorted(turned))
             name = f"{own.name}, {words} reversed" if turned else own.name
             found.append(replace(own, name=name, reversed=turned))
+    if cases.frame is not None and job.frame.imperfections:
+        found = [one for combination in found for one in _leaning(member, combination)]
     return job.loading.with_patterns(found, spans) if spans > 1 else found
+
+
+def _leaning(member: DesignMember, combination: Combination) -> Iterator[Combination]:
+    """Yield a combination of a frame for each way it may be out of plumb.
+
+    Where something pushes it sideways it leans that way.
+    """
+    if {"W", "E"} & set(combination.factors):
+        yield combination
+        return
+    ways = ("x",) if member.said.frame.is_plane else ("x", "y")
+    for way in ways:
+        for sense, sign in ((1.0, "+"), (-1.0, "−")):
+            name = f"{combination.name}, leaning {sign}{way}"
+            yield replace(combination, name=name, leaning=(way, sense))
 
 
 def one_combination(
@@ -407,7 +300,18 @@ def member_forces(
         "minor": factors @ cases.minor.reactions,
     }
     share = None
-    if cases.links is not None:
+    if cases.frame is not None and combinations:
+        found = cases.frame.combined(combinations)
+        axial, torsion, share = found.axial, found.torsion, found.share
+        major, minor = found.major, found.minor
+        reactions = {"major": major.reactions, "minor": minor.reactions}
+        bending = {
+            "V_major": major.shear,
+            "M_major": major.moment,
+            "V_minor": minor.shear,
+            "M_minor": minor.moment,
+        }
+    elif cases.links is not None:
         major, minor = cases.major.combine(factors), cases.minor.combine(factors)
         links, pull = cases.links, axial.scaled(level)
         of_major = nodal_forces(links.nodes, major.deflection, links.major, pull)

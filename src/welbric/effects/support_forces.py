@@ -8,8 +8,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from welbric.analysis.diagram import Array, Diagram
-from welbric.effects.forces import TRACE, LoadCases, MemberForces
+from welbric.effects.forces import TRACE, MemberForces
 from welbric.members.design_member import SAME_PLACE, DesignMember
+from welbric.members.load_cases import LoadCases
 from welbric.units import METRIC
 
 COMPONENTS = ("up", "across", "N", "M_major", "M_minor", "T")

@@ -17,6 +17,7 @@ from pydantic import (
 from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.inputs.defaults import Defaults, with_defaults
 from welbric.inputs.descriptions import Described
+from welbric.inputs.frame import FrameChoices, Joint, JointLoad, frame_of
 from welbric.inputs.member import Member, Role
 from welbric.inputs.options import ByStandard, StandardName, options_of
 from welbric.inputs.rates import Carbon, Prices
@@ -137,6 +138,9 @@ class Job(Described):
     catalogue: list[str | CatalogueFile] = []
     defaults: Defaults = Defaults()
     sections: list[dict[str, Any]] = Field(default=[], alias="section")
+    frame: FrameChoices = FrameChoices()
+    joints: list[Joint] = Field(default=[], alias="joint")
+    joint_loads: list[JointLoad] = Field(default=[], alias="joint_load")
     members: list[Member] = Field(default=[], alias="member")
     _own: dict[str, Section] = PrivateAttr(default_factory=dict)
     _taken: dict[str, list[str]] = PrivateAttr(default_factory=dict)
@@ -173,7 +177,7 @@ class Job(Described):
     def _distinct_marks(self, info: ValidationInfo) -> Job:
         self._own.update((info.context or {}).get("sections", {}))
         self._taken.update((info.context or {}).get("taken", {}))
-        found = self._loading_problems()
+        found = self._loading_problems() + self._join()
         for number, member in enumerate(self.members, 1):
             try:
                 self.options_of(member, f"member {number} ({member.mark})")
@@ -190,6 +194,19 @@ class Job(Described):
             raise InputError(*found)
         return self
 
+    def _join(self) -> list[Problem]:
+        """Put the members of a frame where their joints are; return what does not fit."""
+        frame, found = frame_of(self)
+        if frame is None or found:
+            if frame is None and self.joint_loads:
+                found.append(Problem("there is no joint", "joint_load"))
+            return found
+        for i, member in enumerate(self.members):
+            if member.mark in frame.members:
+                self.members[i] = frame.members[member.mark]
+                self.members[i].part_of(frame)
+        return []
+
     def _loading_problems(self) -> list[Problem]:
         """Return what does not go with the loading standard."""
         loading = self.loading.standard
@@ -197,6 +214,7 @@ class Job(Described):
             words = f"{loading.id} has no combinations for {self.method}"
             return [Problem(words, "design", "method")]
         cases = {load.case for member in self.members for load in member.loads}
+        cases |= {load.case for load in self.joint_loads}
         wrong = loading.misfits(self.loading.options, self.method, cases)
         found = [one.under("loading") for one in wrong]
         for member in self.members:

@@ -11,6 +11,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import (
     Field,
+    PrivateAttr,
     field_validator,
     model_validator,
 )
@@ -90,6 +91,8 @@ class Member(Described):
     steel: SteelChoice | None = None
     web_steel: SteelChoice | None = None
     choose: Choose | None = None
+    through: list[str] = []
+    web: Literal["upright", "level", "along x", "along y"] | None = None
     span: Length | None = None
     spans: list[Length] = []
     height: Length | None = None
@@ -124,6 +127,7 @@ class Member(Described):
     loads: list[MemberLoad] = Field(default=[], alias="load")
     forces: list[CombinedForces] = []
     note: str = ""
+    _frame: Any = PrivateAttr(default=None)
 
     @model_validator(mode="before")
     @classmethod
@@ -144,7 +148,14 @@ class Member(Described):
 
     @model_validator(mode="after")
     def with_one_length(self) -> Member:
-        """Return the member; its length is said once, and is a length."""
+        """Return the member; its length is said once, and is a length.
+
+        Of a member of a frame the joints say it, once they are known.
+        """
+        if self.through and self.length == 0:
+            return self
+        if self.web is not None and not self.through:
+            raise wrong("goes with through", "web")
         given = [name for name in ("span", "spans", "height") if getattr(self, name)]
         given += [name for name in ("span", "height") if getattr(self, name) == 0]
         if len(given) != 1:
@@ -169,8 +180,34 @@ class Member(Described):
             return float(sum(self.spans))
         return float(self.span if self.span is not None else self.height or 0.0)
 
+    @property
+    def frame(self) -> Any:
+        """The frame that it is part of, a `FrameOf`; None where it stands alone."""
+        return self._frame
+
+    def part_of(self, frame: Any) -> None:
+        """Say of what frame it is part."""
+        self._frame = frame
+
+    def joined_about(self, axis: str) -> tuple[str, str]:
+        """Return how its ends are joined to a frame about an axis: ``"pinned"`` or ``"fixed"``.
+
+        Where nobody says, braces and hangers are pinned and other members fixed.
+        """
+        usual = "pinned" if self.role in ("brace", "strut", "hanger") else "fixed"
+        major = self.ends or (usual, usual)
+        return (self.ends_minor or major) if axis == "minor" else major
+
     def ends_about(self, axis: str) -> tuple[str, str]:
-        """Return the end conditions for bending about an axis."""
+        """Return the end conditions for bending about an axis.
+
+        A member of a frame buckles between its joints as if these were pins.
+        """
+        if self.through:
+            tips = self._frame.tips[self.mark] if self._frame is not None else (False, False)
+            if not any(tips):
+                return ("pinned", "pinned")
+            return ("free", "fixed") if tips[0] else ("fixed", "free")
         default = ("fixed", "free") if self.role == "cantilever" else ("pinned", "pinned")
         major = self.ends or default
         return (self.ends_minor or major) if axis == "minor" else major

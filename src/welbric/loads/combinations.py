@@ -104,6 +104,8 @@ class Combination:
         The reversible cases that act the other way, in this combination.
     patterns : mapping of str to OnSpans
         The cases that do not act whole on every span.
+    leaning : (str, float), optional
+        Along which axis of a frame, and in which sense, it leans out of plumb.
     """
 
     name: str
@@ -111,6 +113,7 @@ class Combination:
     clause: str
     reversed: frozenset[str] = frozenset()
     patterns: Mapping[str, OnSpans] = field(default_factory=dict)
+    leaning: tuple[str, float] | None = None
 
 
 @functools.cache

@@ -86,6 +86,10 @@ class SecondOrder:
     softens : callable
         Options -> whether compression softens a member more than its analysis takes.
     clause, stiffness_clause : str
+    out_of_plumb : callable
+        (options, height of a frame, mm, its columns in a row) -> how much it leans under gravity
+        loads, as a share of the height.
+    out_of_plumb_clause : str
     storey_multiplier : StoreyMultiplier
     storey_symbol, storey_clause : str
     """
@@ -95,6 +99,8 @@ class SecondOrder:
     softens: Callable[[Options], bool]
     clause: str
     stiffness_clause: str
+    out_of_plumb: Callable[[Options, float, int], float]
+    out_of_plumb_clause: str
     storey_multiplier: StoreyMultiplier
     storey_symbol: str
     storey_clause: str

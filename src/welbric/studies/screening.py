@@ -18,12 +18,7 @@ from welbric.checking.cases import member_case
 from welbric.checking.check import given_forces_of
 from welbric.checking.deflections import deflection_rows
 from welbric.checking.verdicts import OK, deciding_each, status_of
-from welbric.effects.forces import (
-    MemberForces,
-    load_cases,
-    member_forces,
-    strength_combinations,
-)
+from welbric.effects.forces import MemberForces, load_cases, member_forces, strength_combinations
 from welbric.errors import InputError
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member

@@ -39,6 +39,14 @@ def is_direct_analysis(options: Options) -> bool:
     return job_options(options).stability == "direct analysis"
 
 
+def out_of_plumb(options: Options, height: float, columns: int) -> float:
+    """Return the share of gravity loads that acts sideways (C2.2b).
+
+    With the reduced stiffness tau_b is 1, for which C2.3(c) asks 0.001 more.
+    """
+    return 0.003 if is_direct_analysis(options) else 0.002
+
+
 def load_level(options: Options) -> float:
     """Return what multiplies the loads where a member's second order is analysed (C2.1).
 

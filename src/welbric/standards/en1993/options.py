@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from typing import Annotated, Any, Literal
 
@@ -119,6 +120,12 @@ def method(options: Options) -> str:
 def load_level(options: Options) -> float:
     """Return what multiplies the loads where a member's second order is analysed: nothing does."""
     return 1.0
+
+
+def out_of_plumb(options: Options, height: float, columns: int) -> float:
+    """Return the initial sway (5.3.2(3)a): of the height, and of columns in a row."""
+    by_height = min(max(2 / math.sqrt(height / 1000), 2 / 3), 1.0)
+    return by_height * math.sqrt(0.5 * (1 + 1 / max(columns, 1))) / 200
 
 
 def softens(options: Options) -> bool:

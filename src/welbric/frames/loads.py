@@ -1,0 +1,212 @@
+"""What acts on a frame: the loads between its nodes as if these were clamped, and on the nodes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from welbric.analysis import beam
+from welbric.analysis.beam import BeamResult, Line, Support
+from welbric.analysis.diagram import Array, Diagram
+from welbric.analysis.member_loads import (
+    AxialLoad,
+    Curvature,
+    LineLoad,
+    Load,
+    MomentLoad,
+    PointLoad,
+    Push,
+    Torque,
+    axial,
+    breaks_of,
+    twisting,
+)
+from welbric.frames.model import FREEDOMS, OWN, Chain, Model
+from welbric.inputs.frame import FrameOf
+from welbric.members.load_cases import CaseKey, applied, imposed
+
+BENDING = (LineLoad, PointLoad, MomentLoad, Curvature)
+AT_NODE = 1e-6  # of a member's length
+AT_ONCE = 500  # beams solved in one go
+
+
+@dataclass(frozen=True)
+class Clamped:
+    """A member clamped at all of its nodes, under each case: what its elements do then.
+
+    Attributes
+    ----------
+    breaks : array, shape (I + 1,), mm
+    element : array of int, shape (I,)
+        Of the member's elements, the one that each interval is in.
+    major, minor : BeamResult of L cases
+    axial, torsion : Diagram
+    """
+
+    breaks: Array
+    element: Any
+    major: BeamResult
+    minor: BeamResult
+    axial: Diagram
+    torsion: Diagram
+
+
+@dataclass(frozen=True)
+class Loading:
+    """The load cases of a frame.
+
+    Attributes
+    ----------
+    keys : list of CaseKey, L of them
+    clamped : dict of str to Clamped
+        By member.
+    fixed : array, shape (E, 12, L)
+        What the elements' ends take where their nodes are clamped.
+    nodal : array, shape (6 n, L)
+        What acts on the nodes themselves.
+    """
+
+    keys: list[CaseKey]
+    clamped: dict[str, Clamped]
+    fixed: Array
+    nodal: Array
+
+
+def loading_of(frame: FrameOf, model: Model) -> Loading:
+    """Return the load cases of a frame, own weight among the dead one."""
+    by_member: dict[str, dict[CaseKey, list[tuple[str, Load]]]] = {}
+    for mark, chain in model.chains.items():
+        member, cases = chain.member, dict[CaseKey, list[tuple[str, Load]]]()
+        if member.said.self_weight:
+            cases[CaseKey("D", False)] = member.self_weight_loads()
+        steel = frame.job.code_of(member.said).elasticity
+        for load in member.said.loads:
+            for key, axis, part in applied(member, load):
+                cases.setdefault(key, []).extend((axis, p) for p in imposed(part, member, steel))
+        by_member[mark] = cases
+    joint_keys = [CaseKey(load.case, load.is_reversible) for load in frame.job.joint_loads]
+    keys = list(dict.fromkeys([*(k for c in by_member.values() for k in c), *joint_keys]))
+    nodal = np.zeros((model.freedoms, len(keys)))
+    for one, key in zip(frame.job.joint_loads, joint_keys, strict=True):
+        base = FREEDOMS * model.joints[one.joint]
+        nodal[base : base + FREEDOMS, keys.index(key)] += one.values
+    between: dict[str, list[list[tuple[str, Load]]]] = {}
+    for mark, chain in model.chains.items():
+        rows = [by_member[mark].get(key, []) for key in keys]
+        between[mark] = [_on_nodes(chain, row, nodal[:, i]) for i, row in enumerate(rows)]
+    clamped = _clamp(frame, model, between)
+    fixed = np.zeros((len(model.ends), OWN, len(keys)))
+    for mark, chain in model.chains.items():
+        fixed[chain.elements] = _end_forces(clamped[mark], len(chain.nodes) - 1, len(keys))
+    return Loading(keys, clamped, fixed, nodal)
+
+
+def _on_nodes(chain: Chain, loads: list[tuple[str, Load]], nodal: Array) -> list[tuple[str, Load]]:
+    """Put loads that stand at a node on it, and return the others."""
+    e1, e2, e3 = chain.axes
+    left: list[tuple[str, Load]] = []
+    for axis, load in loads:
+        at = getattr(load, "at", None)
+        near = None if at is None else int(np.argmin(np.abs(chain.places - at)))
+        slack = AT_NODE * chain.member.length
+        if near is None or at is None or abs(chain.places[near] - at) > slack:
+            left.append((axis, load))
+            continue
+        base = FREEDOMS * int(chain.nodes[near])
+        moves, turns = slice(base, base + 3), slice(base + 3, base + 6)
+        down, slope = (-e3, e2) if axis == "major" else (-e2, -e3)
+        if isinstance(load, PointLoad):
+            nodal[moves] += load.P * down
+        elif isinstance(load, MomentLoad):
+            nodal[turns] += load.M * slope
+        elif isinstance(load, Push):
+            nodal[moves] += load.F * e1
+        elif isinstance(load, AxialLoad):
+            nodal[moves] += load.N * e1
+        elif isinstance(load, Torque):
+            nodal[turns] += load.T * e1
+        else:
+            left.append((axis, load))
+    return left
+
+
+def _clamp(
+    frame: FrameOf, model: Model, between: dict[str, list[list[tuple[str, Load]]]]
+) -> dict[str, Clamped]:
+    """Solve every member clamped at its nodes, all at once."""
+    lines: list[Line] = []
+    wanted: list[tuple[str, str]] = []
+    breaks: dict[str, Array] = {}
+    for mark, chain in model.chains.items():
+        cases = [[load for _, load in row] for row in between[mark]]
+        breaks[mark] = breaks_of(chain.member.length, cases, chain.places.tolist())
+        supports = [Support(float(x), True, True) for x in chain.places]
+        for axis in ("major", "minor"):
+            about = [[load for ax, load in row if ax == axis] for row in between[mark]]
+            if any(isinstance(load, BENDING) for row in about for load in row):
+                EI = _along(chain, breaks[mark], getattr(model, f"EI_{axis}"))
+                lines.append(Line(breaks[mark], about, supports, EI, []))
+                wanted.append((mark, axis))
+    solved: list[BeamResult] = []
+    for start in range(0, len(lines), AT_ONCE):
+        solved += beam.bend_all(lines[start : start + AT_ONCE])
+    bent = dict(zip(wanted, solved, strict=True))
+    found = {}
+    for mark, chain in model.chains.items():
+        cases = [[load for _, load in row] for row in between[mark]]
+        own, places = breaks[mark], chain.places.tolist()
+        supports = [Support(float(x), True, True) for x in places]
+        major, minor = (
+            bent.get((mark, axis)) or beam.unbent(own, len(cases), supports)
+            for axis in ("major", "minor")
+        )
+        pushes = [[_as_push(load) for load in row] for row in cases]
+        flexible = 1.0 / _along(chain, own, model.EA)
+        soft = 1.0 / _along(chain, own, model.GJ)
+        found[mark] = Clamped(
+            own,
+            _elements_of(chain, own),
+            major,
+            minor,
+            axial(own, pushes, places, flexible),
+            twisting(own, cases, places, soft),
+        )
+    return found
+
+
+def _as_push(load: Load) -> Load:
+    """Return an axial force between nodes as a push towards the end."""
+    return Push(load.at, load.N) if isinstance(load, AxialLoad) else load
+
+
+def _elements_of(chain: Chain, breaks: Array) -> Any:
+    middle = 0.5 * (breaks[:-1] + breaks[1:])
+    return np.clip(np.searchsorted(chain.places, middle) - 1, 0, len(chain.places) - 2)
+
+
+def _along(chain: Chain, breaks: Array, values: Array) -> Array:
+    """Return what elements have, for each interval of their member."""
+    return np.asarray(values[chain.elements][_elements_of(chain, breaks)])
+
+
+def _end_forces(of: Clamped, count: int, cases: int) -> Array:
+    """Return what the ends of a clamped member's elements take, shape (count, 12, L)."""
+    first = np.searchsorted(of.element, np.arange(count), side="left")
+    last = np.searchsorted(of.element, np.arange(count), side="right") - 1
+    found = np.zeros((count, OWN, cases))
+
+    def ends(diagram: Diagram) -> tuple[Array, Array]:
+        c = np.broadcast_to(diagram.coefficients, (cases, *diagram.coefficients.shape[1:]))
+        return c[:, first, 0].T, c[:, last].sum(axis=-1).T
+
+    for diagram, at in ((of.axial, 0), (of.torsion, 5)):
+        start, end = ends(diagram)
+        found[:, at], found[:, at + 6] = -start, end
+    for bent, at in ((of.major, 1), (of.minor, 3)):
+        start, end = ends(bent.shear)
+        found[:, at], found[:, at + 6] = -start, end
+        start, end = ends(bent.moment)
+        found[:, at + 1], found[:, at + 7] = start, -end
+    return found

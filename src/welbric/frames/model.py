@@ -1,0 +1,307 @@
+"""A frame as elements: nodes, freedoms, stiffness; members cut at joints and between them.
+
+Every joint has six freedoms: moving along x, y and z, turning about them. Along a member e1 points
+from its start to its end, e3 upwards as its web does, e2 across. An element's own freedoms at an
+end are u along it, then deflection and slope in bending about its major and its minor axis, as
+beams have them (deflection against e3, and against e2), and its twist.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from welbric.analysis.diagram import Array
+from welbric.inputs.frame import UPRIGHT, WAYS, FrameOf
+from welbric.inputs.member import Member
+from welbric.members.design_member import DesignMember, stretches_of
+
+FREEDOMS = 6
+OWN = 12  # freedoms of an element
+SLOPES = {"major": 2, "minor": 4}  # at an end
+Indices = NDArray[np.intp]
+
+
+@dataclass(frozen=True)
+class Chain:
+    """A member of a frame as a row of elements.
+
+    Attributes
+    ----------
+    member : DesignMember
+    nodes : array of int, shape (J + 1,)
+        The numbers of its nodes, joints and those between them.
+    places : array, shape (J + 1,), mm
+        Where these are along it.
+    first : int
+        The number of its first element; the others follow.
+    axes : array, shape (3, 3)
+        e1, e2, e3 as rows.
+    """
+
+    member: DesignMember
+    nodes: Indices
+    places: Array
+    first: int
+    axes: Array
+
+    @property
+    def elements(self) -> slice:
+        """The numbers of its elements."""
+        return slice(self.first, self.first + len(self.nodes) - 1)
+
+
+@dataclass(frozen=True)
+class Model:
+    """A frame cut into elements.
+
+    Attributes
+    ----------
+    places : array, shape (n, 3), mm
+        Of the nodes: the joints first, in their order.
+    joints : dict of str to int
+        Name -> node.
+    chains : dict of str to Chain
+        By the member's mark.
+    ends : array of int, shape (E, 2)
+        The nodes of each element.
+    numbers : array of int, shape (E, 24)
+        The freedoms of each element's nodes, and of its own that its ends leave free; the last
+        freedom of the frame, which is held, where there is none.
+    turn : array, shape (E, 12, 24)
+        From those to an element's own freedoms.
+    lengths : array, shape (E,), mm
+    EA, GJ, EI_major, EI_minor : array, shape (E,)
+    held : array of bool, shape (F,)
+        Of all freedoms: six of each node, those left free at ends, and the one that is none.
+    springs : dict of int to float
+    """
+
+    places: Array
+    joints: dict[str, int]
+    chains: dict[str, Chain]
+    ends: Indices
+    numbers: Indices
+    turn: Array
+    lengths: Array
+    EA: Array
+    GJ: Array
+    EI_major: Array
+    EI_minor: Array
+    held: NDArray[np.bool_]
+    springs: dict[int, float]
+
+    @property
+    def freedoms(self) -> int:
+        """How many freedoms there are, held or not."""
+        return len(self.held)
+
+    def of_nodes(self, values: Array) -> Array:
+        """Return values of all freedoms, (F, ...), as those of nodes, (n, 6, ...), to write to."""
+        count = FREEDOMS * len(self.places)
+        return values[:count].reshape(-1, FREEDOMS, *values.shape[1:])
+
+    def stiffness(self) -> Array:
+        """Return the elements' own stiffness, shape (E, 12, 12)."""
+        k = np.zeros((len(self.ends), OWN, OWN))
+        L = self.lengths
+        for stiff, at in ((self.EA, 0), (self.GJ, 5)):
+            k[:, at, at] += stiff / L
+            k[:, at + 6, at + 6] += stiff / L
+            k[:, at, at + 6] -= stiff / L
+            k[:, at + 6, at] -= stiff / L
+        for EI, at in ((self.EI_major, 1), (self.EI_minor, 3)):
+            own = np.array([at, at + 1, at + 6, at + 7])
+            k[:, own[:, None], own] += _bending(EI / L**3, 12, 6, 4, 2, L)
+        return k
+
+    def geometric(self, N: Array) -> Array:
+        """Return what axial forces, tension positive, shape (E,), add to it."""
+        k = np.zeros((len(self.ends), OWN, OWN))
+        L = self.lengths
+        for at in (1, 3):
+            own = np.array([at, at + 1, at + 6, at + 7])
+            k[:, own[:, None], own] += _bending(N / (30 * L), 36, 3, 4, -1, L)
+        return k
+
+
+def _bending(scale: Array, a: float, b: float, c: float, d: float, L: Array) -> Array:
+    """Return the pattern that the stiffness of a beam and its geometric one share."""
+    one = np.ones_like(L)
+    rows = [
+        [a * one, b * L, -a * one, b * L],
+        [b * L, c * L**2, -b * L, d * L**2],
+        [-a * one, -b * L, a * one, -b * L],
+        [b * L, d * L**2, -b * L, c * L**2],
+    ]
+    return np.asarray(scale[:, None, None] * np.moveaxis(np.array(rows), -1, 0))
+
+
+def model_of(frame: FrameOf) -> Model:
+    """Return a frame cut into elements."""
+    joints = {name: number for number, name in enumerate(frame.joints)}
+    places: list[tuple[float, ...]] = [joint.place for joint in frame.joints.values()]
+    divisions = frame.job.frame.divisions
+    if frame.job.frame.second_order != "analysed":
+        divisions = 1
+    chains: dict[str, Chain] = {}
+    ends: list[tuple[int, int]] = []
+    for mark, said in frame.members.items():
+        member = DesignMember(said, said.length, said.slope, stretches_of(said))
+        start = np.array(frame.joints[said.through[0]].place)
+        axis = np.array(frame.joints[said.through[-1]].place) - start
+        length = member.length
+        known = {math.dist(start, frame.joints[name].place): joints[name] for name in said.through}
+        stops = _stops(member, list(known), divisions)
+        nodes = []
+        for x in stops:
+            near = next((node for at, node in known.items() if abs(at - x) < 1e-6 * length), None)
+            if near is None:
+                near = len(places)
+                places.append(tuple(start + axis * (x / length)))
+            nodes.append(near)
+        chains[mark] = Chain(member, np.array(nodes), np.array(stops), len(ends),
+                             axes_of(said, axis / length))  # fmt: skip
+        ends += list(itertools.pairwise(nodes))
+    return _with_stiffness(frame, joints, np.array(places), chains, np.array(ends))
+
+
+def _stops(member: DesignMember, joints: list[float], divisions: int) -> list[float]:
+    """Return where a member is cut: at its joints, changes of section, and between these."""
+    fixed = sorted({*joints, *(end for _, end, _ in member.stretches)})
+    kept = [fixed[0]]
+    for x in fixed[1:]:
+        if x - kept[-1] > 1e-6 * member.length:
+            kept.append(x)
+    kept[-1] = member.length
+    found = [0.0]
+    for a, b in itertools.pairwise(kept):
+        found += [a + (b - a) * k / divisions for k in range(1, divisions)] + [b]
+    return found
+
+
+def axes_of(said: Member, e1: Array) -> Array:
+    """Return e1, e2 and e3 of a member along e1, its web as it says."""
+    upright = bool(np.hypot(e1[0], e1[1]) < UPRIGHT)
+    web = said.web or ("along x" if upright else "upright")
+    towards = {
+        "upright": (0.0, 0.0, 1.0),
+        "level": (0.0, 0.0, 1.0),
+        "along x": (-1.0, 0.0, 0.0),
+        "along y": (0.0, -1.0, 0.0),
+    }[web]
+    up = np.array(towards) - e1 * np.dot(towards, e1)
+    e3 = up / np.linalg.norm(up)
+    if web == "level":
+        e3 = np.cross(e1, e3)
+    return np.array([e1, np.cross(e3, e1), e3])
+
+
+def _with_stiffness(
+    frame: FrameOf, joints: dict[str, int], places: Array, chains: dict[str, Chain], ends: Indices
+) -> Model:
+    count = len(ends)
+    turn = np.zeros((count, OWN, OWN))
+    stiff = {name: np.zeros(count) for name in ("EA", "GJ", "EI_major", "EI_minor")}
+    lengths = np.zeros(count)
+    released = np.zeros((count, OWN), dtype=bool)
+    for chain in chains.values():
+        own, steel = chain.elements, frame.job.code_of(chain.member.said).elasticity
+        lengths[own] = np.diff(chain.places)
+        e1, e2, e3 = chain.axes
+        zero = np.zeros(3)
+        rows = [(e1, zero), (-e3, zero), (zero, e2), (-e2, zero), (zero, -e3), (zero, e1)]
+        end = np.array([np.concatenate(row) for row in rows])
+        turn[own, :6, :6] = end
+        turn[own, 6:, 6:] = end
+        middle = 0.5 * (chain.places[:-1] + chain.places[1:])
+        which = np.searchsorted([b for _, b, _ in chain.member.stretches], middle)
+        sections = [section for _, _, section in chain.member.stretches]
+        for name, factor, of in (("EA", steel.E, "A"), ("GJ", steel.G, "J"),
+                                 ("EI_major", steel.E, "I_major"),
+                                 ("EI_minor", steel.E, "I_minor")):  # fmt: skip
+            stiff[name][own] = factor * np.array([getattr(s, of) for s in sections])[which]
+        for axis, at in SLOPES.items():
+            first, last = chain.member.said.joined_about(axis)
+            released[own.start, at] = first == "pinned"
+            released[own.stop - 1, at + 6] = last == "pinned"
+    held = np.zeros(FREEDOMS * len(places) + int(released.sum()) + 1, dtype=bool)
+    held[-1] = True
+    springs: dict[int, float] = {}
+    for name, joint in frame.joints.items():
+        base = FREEDOMS * joints[name]
+        for way in joint.held:
+            held[base + WAYS.index(way)] = True
+        if joint.springs is not None:
+            for way, freedom in zip(WAYS, range(FREEDOMS), strict=True):
+                value = getattr(joint.springs, way.replace(" ", "_"))
+                if value:
+                    springs[base + freedom] = float(value)
+    if frame.is_plane:  # nothing moves out of the plane, nor turns but within it
+        held[: FREEDOMS * len(places)].reshape(-1, FREEDOMS)[:, [1, 3, 5]] = True
+    _hold_what_nothing_turns(len(places), held, springs, ends, released, turn)
+    numbers, whole = _with_releases(len(places), len(held), ends, released, turn)
+    return Model(places, joints, chains, ends, numbers, whole, lengths, held=held,
+                 springs=springs, **stiff)  # fmt: skip
+
+
+def _with_releases(
+    nodes: int, freedoms: int, ends: Indices, released: NDArray[np.bool_], turn: Array
+) -> tuple[Indices, Array]:
+    """Return the freedoms of each element, those that its ends leave free among them."""
+    own = (FREEDOMS * ends[:, :, None] + np.arange(FREEDOMS)).reshape(len(ends), OWN)
+    more = np.full((len(ends), OWN), freedoms - 1)
+    more[released] = FREEDOMS * nodes + np.arange(int(released.sum()))
+    whole = np.zeros((len(ends), OWN, 2 * OWN))
+    whole[:, :, :OWN] = np.where(released[:, :, None], 0.0, turn)
+    rows = np.arange(OWN)
+    whole[:, rows, OWN + rows] = released
+    return np.concatenate([own, more], axis=1), whole
+
+
+def _hold_what_nothing_turns(
+    nodes: int, held: NDArray[np.bool_], springs: dict[int, float], ends: Indices,
+    released: NDArray[np.bool_], turn: Array,
+) -> None:  # fmt: skip
+    """Hold what turns at joints where every member is pinned: it takes no part, nor moves.
+
+    Only a joint's turning about an axis that no element's end there resists is held.
+    """
+    resists = np.zeros((nodes, 3, 3))
+    for e, (a, b) in enumerate(ends.tolist()):
+        for node, first in ((a, 0), (b, 6)):
+            rows = [first + at for at in (2, 4, 5) if not released[e, first + at]]
+            for row in rows:
+                axis = turn[e, row, first + 3 : first + 6]
+                resists[node] += np.outer(axis, axis)
+    for node, matrix in enumerate(resists):
+        for k in range(3):
+            freedom = FREEDOMS * node + 3 + k
+            if not matrix[k].any() and freedom not in springs:
+                held[freedom] = True
+
+
+def loose(model: Model, freedom: int) -> tuple[str, str]:
+    """Return the joint, or the member, and the way that a freedom is of."""
+    node, way = divmod(freedom, FREEDOMS)
+    if node >= len(model.places):
+        element = int(np.flatnonzero((model.numbers == freedom).any(axis=1))[0])
+        mark = next(
+            m for m, c in model.chains.items() if c.elements.start <= element < c.elements.stop
+        )
+        return f"member {mark}", "turn at an end"
+    names = {number: name for name, number in model.joints.items()}
+    if node in names:
+        return f"joint {names[node]}", WAYS[way]
+    mark = next(m for m, chain in model.chains.items() if node in chain.nodes)
+    return f"member {mark}", WAYS[way]
+
+
+def own_movements(model: Model, moved: Any) -> Array:
+    """Return the elements' own movements, shape (E, 12, L), of those of all freedoms, (F, L)."""
+    return np.asarray(np.einsum("eij,ejl->eil", model.turn, moved[model.numbers]))

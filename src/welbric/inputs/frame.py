@@ -1,0 +1,255 @@
+"""What a designer says of a frame: its joints, what acts on them, how it is analysed."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Annotated, Any, Literal
+
+from pydantic import Field, field_validator, model_validator
+
+from welbric.errors import InputError, Problem, did_you_mean, wrong
+from welbric.inputs.descriptions import (
+    Described,
+    Force,
+    Lengths,
+    Moment,
+    RotationSpring,
+    Spring,
+)
+from welbric.loads.combinations import CASES
+
+if TYPE_CHECKING:
+    from welbric.inputs.job import Job
+    from welbric.inputs.member import Member
+
+Way = Literal["x", "y", "z", "turn x", "turn y", "turn z"]
+WAYS: tuple[Way, ...] = ("x", "y", "z", "turn x", "turn y", "turn z")
+SUPPORTS: Mapping[str, tuple[Way, ...]] = {"fixed": WAYS, "pinned": ("x", "y", "z")}
+SAME_JOINT = 1.0  # mm
+STRAIGHT = 1e-3  # of a member's length that a joint may lie off its line
+UPRIGHT = 1e-3  # of its length that a member may be off the vertical and still stand
+
+
+class JointSprings(Described):
+    """Springs that hold a joint, to move along an axis or to turn about one."""
+
+    x: Spring | None = None
+    y: Spring | None = None
+    z: Spring | None = None
+    turn_x: RotationSpring | None = None
+    turn_y: RotationSpring | None = None
+    turn_z: RotationSpring | None = None
+
+
+class Joint(Described):
+    """A joint: where it is, and what holds it.
+
+    ``at`` is x and z of a plane frame, or x, y and z of one in space; z is upwards. ``support`` is
+    ``"fixed"``, ``"pinned"`` or a list of what it holds: ``"x"``, ``"z"``, ``"turn y"``, ...
+    """
+
+    name: Annotated[str, Field(min_length=1, max_length=40)]
+    at: Lengths
+    support: Literal["fixed", "pinned"] | list[Way] | None = None
+    springs: JointSprings | None = None
+
+    @field_validator("at")
+    @classmethod
+    def _two_or_three(cls, value: list[float]) -> list[float]:
+        if len(value) not in (2, 3):
+            raise ValueError("a place is x and z in a plane, or x, y and z in space")
+        return value
+
+    @property
+    def place(self) -> tuple[float, float, float]:
+        """x, y and z, mm."""
+        x, *y, z = self.at
+        return (x, y[0] if y else 0.0, z)
+
+    @property
+    def held(self) -> tuple[Way, ...]:
+        """What the support holds."""
+        if self.support is None:
+            return ()
+        return SUPPORTS[self.support] if isinstance(self.support, str) else tuple(self.support)
+
+
+class JointLoad(Described):
+    """What acts on a joint in a load case: forces along x, y and z, moments about them.
+
+    z is upwards, so that a weight is negative; a moment is positive by the right hand.
+    """
+
+    joint: str
+    case: str
+    x: Force = 0.0
+    y: Force = 0.0
+    z: Force = 0.0
+    about_x: Moment = 0.0
+    about_y: Moment = 0.0
+    about_z: Moment = 0.0
+    reversible: bool | None = None
+
+    @field_validator("case")
+    @classmethod
+    def _known_case(cls, value: str) -> str:
+        names = {name.casefold(): symbol for name, symbol in CASES.items()}
+        names |= {symbol.casefold(): symbol for symbol in CASES.values()}
+        if value.casefold() not in names:
+            hint = did_you_mean(value, CASES)
+            raise ValueError(f"{value!r} is no load case{hint}; known: {', '.join(CASES)}")
+        return names[value.casefold()]
+
+    @model_validator(mode="after")
+    def _acts(self) -> JointLoad:
+        if not any(self.values):
+            raise ValueError("say a force or a moment: x, y, z, about_x, about_y or about_z")
+        if self.reversible and self.case not in ("W", "E", "T"):
+            raise wrong("goes with wind, earthquake and temperature only", "reversible")
+        return self
+
+    @property
+    def values(self) -> tuple[float, ...]:
+        """The three forces and the three moments, N and N mm."""
+        return (self.x, self.y, self.z, self.about_x, self.about_y, self.about_z)
+
+    @property
+    def is_reversible(self) -> bool:
+        """Whether it acts in both senses: earthquake by default, wind where said."""
+        return self.case == "E" if self.reversible is None else self.reversible
+
+
+class FrameChoices(Described):
+    """How a frame is analysed.
+
+    ``second_order`` says whether every combination is analysed on the frame as it leans under it;
+    ``imperfections`` whether gravity loads push it over by the standard's share of them;
+    ``divisions`` into how many elements each length between joints is cut.
+    """
+
+    second_order: Literal["analysed", "first order"] = "analysed"
+    imperfections: bool = True
+    divisions: Annotated[int, Field(ge=1, le=20)] = 4
+
+
+@dataclass(eq=False)
+class FrameOf:
+    """The frame that a member is part of; what is found of it is kept here.
+
+    Attributes
+    ----------
+    job : Job
+    joints : dict of str to Joint
+    members : dict of str to Member
+        Those of the frame, by mark.
+    tips : dict of str to (bool, bool)
+        Whether an end of a member meets nothing.
+    """
+
+    job: Job
+    joints: dict[str, Joint]
+    members: dict[str, Member]
+    tips: dict[str, tuple[bool, bool]]
+    known: dict[Any, Any] = field(default_factory=dict)
+
+    @property
+    def is_plane(self) -> bool:
+        """Whether all of it is in the plane of x and z."""
+        return all(len(joint.at) == 2 for joint in self.joints.values())
+
+
+def frame_of(job: Job) -> tuple[FrameOf | None, list[Problem]]:
+    """Return a job's frame with the lengths of its members, and what does not fit together."""
+    joints, found = _named(job.joints)
+    through = [member for member in job.members if member.through]
+    if not through:
+        if job.joints:
+            found.append(Problem("no member goes through them: say through = [...]", "joint"))
+        return None, found
+    if len({len(joint.at) for joint in job.joints}) > 1:
+        found.append(Problem("all joints have two coordinates, or all have three", "joint"))
+    order = "analysed" if job.frame.second_order == "analysed" else "amplified"
+    count = Counter(name for member in through for name in set(member.through))
+    holding = {name for name, joint in joints.items() if count[name] > 1 or joint.held}
+    members: dict[str, Member] = {}
+    for number, member in enumerate(job.members, 1):
+        if not member.through:
+            continue
+        where = f"member {number} ({member.mark})"
+        try:
+            members[member.mark] = _placed(member, joints, holding, order)
+        except InputError as error:
+            found += [one.under(where) for one in error.problems]
+    touched = {name for member in through for name in member.through}
+    for name, joint in joints.items():
+        if name not in touched:
+            held = "; its support holds nothing" if joint.held else ""
+            found.append(Problem(f"no member goes through it{held}", f"joint {name}"))
+    for load in job.joint_loads:
+        if load.joint not in joints:
+            hint = did_you_mean(load.joint, joints) or f"; known: {', '.join(list(joints)[:8])}"
+            found.append(Problem(f"no joint {load.joint!r}{hint}", "joint_load", "joint"))
+    tips = {
+        mark: (member.through[0] not in holding, member.through[-1] not in holding)
+        for mark, member in members.items()
+    }
+    return FrameOf(job, joints, members, tips), found
+
+
+def _named(joints: Sequence[Joint]) -> tuple[dict[str, Joint], list[Problem]]:
+    """Return joints by name, and those of one name or at one place."""
+    found: list[Problem] = []
+    named: dict[str, Joint] = {}
+    for joint in joints:
+        if joint.name in named:
+            found.append(Problem(f"the name {joint.name!r} is used twice", "joint"))
+        near = [o.name for o in named.values() if math.dist(o.place, joint.place) < SAME_JOINT]
+        if near:
+            words = f"is at the same place as {near[0]}"
+            found.append(Problem(words, f"joint {joint.name}", "at"))
+        named[joint.name] = joint
+    return named, found
+
+
+def _placed(member: Member, joints: Mapping[str, Joint], holding: set[str], order: str) -> Member:
+    """Return a member of a frame with its spans and its slope, by the joints it goes through.
+
+    ``holding`` are the joints that another member meets, or a support holds; ``order`` how its
+    second order is found.
+    """
+    if len(member.through) < 2 or len(set(member.through)) < len(member.through):
+        raise wrong("goes through two different joints at least", "through")
+    for name in member.through:
+        if name not in joints:
+            hint = did_you_mean(name, joints) or f"; known: {', '.join(list(joints)[:8])}"
+            raise wrong(f"no joint {name!r}{hint}", "through")
+    given = [key for key in ("span", "spans", "height", "inclination") if getattr(member, key)]
+    if given:
+        raise wrong("does not go with through: the joints say it", given[0])
+    for key in ("supports", "hinges", "forces", "pattern"):
+        if getattr(member, key):
+            raise wrong("does not go with through", key.removesuffix("s"))
+    if any(load.settlement is not None for load in member.loads):
+        raise wrong("a settlement does not go with through", "load")
+    if member.second_order != "amplified":
+        raise wrong("does not go with through: [frame] says it", "second_order")
+    places = [joints[name].place for name in member.through]
+    first, last = places[0], places[-1]
+    length = math.dist(first, last)
+    if length < SAME_JOINT:
+        raise wrong("its first and last joint are at one place", "through")
+    along = [math.dist(first, place) for place in places]
+    off = max(a + math.dist(place, last) - length for a, place in zip(along, places, strict=True))
+    if off > STRAIGHT * length or along != sorted(along):
+        raise wrong("its joints do not lie on a line, in their order", "through")
+    slope = math.asin(max(-1.0, min(1.0, (last[2] - first[2]) / length)))
+    # What no other member meets and nothing supports holds nothing.
+    stops = [0.0, *(x for x, name in zip(along[1:-1], member.through[1:-1], strict=True)
+                    if name in holding), length]  # fmt: skip
+    spans = [b - a for a, b in itertools.pairwise(stops)]
+    said: dict[str, Any] = {"inclination": slope, "second_order": order}
+    return member.model_copy(update=said | ({"spans": spans} if spans[1:] else {"span": length}))

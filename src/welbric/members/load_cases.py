@@ -1,0 +1,187 @@
+"""The load cases of a member: what acts in each, and what each one does."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import Protocol
+
+import numpy as np
+
+from welbric.analysis.beam import BeamResult
+from welbric.analysis.diagram import Array, Diagram
+from welbric.analysis.member_loads import (
+    AxialLineLoad,
+    Curvature,
+    LineLoad,
+    Load,
+    PointLoad,
+    Push,
+    Strain,
+    Warming,
+)
+from welbric.inputs.actions import MemberLoad
+from welbric.loads import combinations as loading
+from welbric.loads.combinations import Combination
+from welbric.members.design_member import DesignMember
+from welbric.standards.case import Elasticity
+
+
+@dataclass(frozen=True)
+class CaseKey:
+    """What is solved as one: a case, the reversible loads of it, those of one span.
+
+    Attributes
+    ----------
+    case : str
+        The symbol.
+    reversible : bool
+    span : int, optional
+        Counted from 1, where live loads and snow are taken span by span.
+    """
+
+    case: str
+    reversible: bool
+    span: int | None = None
+
+    def factor(self, combination: Combination) -> float:
+        """Return the factor of these loads in a combination."""
+        factor = combination.factors.get(self.case, 0.0)
+        where = combination.patterns.get(self.case)
+        if where is not None and self.span is not None and self.span not in where.spans:
+            factor *= where.elsewhere
+        return -factor if self.reversible and self.case in combination.reversed else factor
+
+
+@dataclass(frozen=True)
+class Links:
+    """Nodes along a member, and what a unit force at each of them does about each axis.
+
+    Attributes
+    ----------
+    nodes : array, shape (J,), mm
+    major, minor : BeamResult of J cases
+    """
+
+    nodes: Array
+    major: BeamResult
+    minor: BeamResult
+
+
+@dataclass(frozen=True)
+class CombinedResults:
+    """What combinations do to a member; a share is the load over the critical one, shape (C,)."""
+
+    major: BeamResult
+    minor: BeamResult
+    axial: Diagram
+    torsion: Diagram
+    share: Array
+
+
+class FrameForces(Protocol):
+    """A member's forces from the analysis of its frame, combination by combination."""
+
+    def combined(self, combinations: Sequence[Combination]) -> CombinedResults:
+        """Return them, to the second order."""
+
+
+@dataclass(frozen=True)
+class LoadCases:
+    """The solved load cases of a member.
+
+    Attributes
+    ----------
+    keys : list of CaseKey, L of them
+    major, minor : BeamResult
+        Bending about each axis.
+    axial : Diagram
+        Tension positive.
+    torsion : Diagram
+        Moment about the member's axis.
+    links : Links, optional
+        For bending of the second order.
+    frame : FrameForces, optional
+        Where the member is part of a frame whose second order is analysed.
+    """
+
+    keys: list[CaseKey]
+    major: BeamResult
+    minor: BeamResult
+    axial: Diagram
+    torsion: Diagram
+    links: Links | None = None
+    frame: FrameForces | None = None
+
+    def factors(self, combinations: Sequence[Combination]) -> Array:
+        """Return the load factors, shape (C, L)."""
+        rows = [[key.factor(c) for key in self.keys] for c in combinations]
+        return np.array(rows).reshape(len(combinations), len(self.keys))
+
+    @property
+    def present(self) -> list[str]:
+        """The symbols of the cases."""
+        return list(dict.fromkeys(key.case for key in self.keys))
+
+    @property
+    def reversible(self) -> set[str]:
+        """The symbols of those with reversible loads."""
+        return {key.case for key in self.keys if key.reversible}
+
+
+def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, str, Load]]:
+    """Yield the parts of a load with what each is solved with, and the axis it bends about."""
+    far = 0.0 if member.held_lengthwise == [member.length] else member.length
+    spans = member.span_lengths("major") if member.said.pattern else []
+    whole = CaseKey(load.case, load.is_reversible)
+    for axis, one in load.expanded(member.length, far, member.slope):
+        if load.case in loading.PATTERNED and isinstance(one, LineLoad | AxialLineLoad | Push
+                                                         | PointLoad):  # fmt: skip
+            for span, part in span_by_span(one, spans):
+                yield replace(whole, span=span), axis, part
+        else:
+            yield whole, axis, one
+
+
+def imposed(load: Load, member: DesignMember, steel: Elasticity) -> list[Load]:
+    """Return a change of temperature as the strains and curvatures of each length; others alone."""
+    if not isinstance(load, Warming):
+        return [load]
+    found: list[Load] = []
+    for start, end, section in member.stretches:
+        a, b = max(start, load.start), min(end, load.end)
+        if b > a:
+            depth = section.I_x / section.Wel_top + section.I_x / section.Wel_bottom
+            # A warmer top is the longer one: the member hogs.
+            found.append(Curvature(a, b, -steel.expansion * load.difference / depth))
+            found.append(Strain(a, b, steel.expansion * load.mean))
+    return found
+
+
+def pattern_spans(member: DesignMember) -> int:
+    """Return how many spans live loads are taken by, one where they act on all at once."""
+    return len(member.span_lengths("major")) if member.said.pattern else 1
+
+
+def span_by_span(
+    load: LineLoad | AxialLineLoad | PointLoad | Push, spans: Sequence[tuple[float, float]]
+) -> list[tuple[int | None, Load]]:
+    """Return a load as the parts of it on each span, with the span's number."""
+    if not spans:
+        return [(None, load)]
+    if isinstance(load, PointLoad | Push):
+        number = next((i for i, (_, end) in enumerate(spans, 1) if load.at <= end), len(spans))
+        return [(number, load)]
+    kind, first, last = (
+        (LineLoad, load.w_start, load.w_end)
+        if isinstance(load, LineLoad)
+        else (AxialLineLoad, load.n_start, load.n_end)
+    )
+    parts: list[tuple[int | None, Load]] = []
+    for number, (start, end) in enumerate(spans, 1):
+        a, b = max(start, load.start), min(end, load.end)
+        if b > a:
+            slope = (last - first) / (load.end - load.start)
+            values = (first + slope * (x - load.start) for x in (a, b))
+            parts.append((number, kind(a, b, *values)))
+    return parts
