@@ -1,0 +1,374 @@
+"""Frames: closed forms, published benchmarks, two methods, invariances, what does not fit."""
+
+from __future__ import annotations
+
+import itertools
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+import welbric as wb
+
+E = 200_000.0 * 0 + 29_000 * 6.894757293168361  # MPa, of AISC
+LOADS = ("top", "shear centre")
+
+
+def joint(name, *at, **more):
+    return {"name": name, "at": [f"{x} mm" for x in at]} | more
+
+
+def piece(mark, *through, section="HEA200", **more):
+    return {"mark": mark, "through": list(through), "section": section, "steel": "S355",
+            "self_weight": False} | more  # fmt: skip
+
+
+def frame(joints, members, joint_load=(), second_order="first order", imperfections=False,
+          standard="AISC 360-22", divisions=4, **more):  # fmt: skip
+    return wb.Job(
+        standard=standard, joint=list(joints), member=list(members), joint_load=list(joint_load),
+        frame={"second_order": second_order, "imperfections": imperfections,
+               "divisions": divisions},
+        combinations=["1.0D", "1.0L", "1.0W"], **more,
+    )  # fmt: skip
+
+
+def result(job, mark, combination="1.0D"):
+    """Return a member's forces under one combination: x, N, V, M."""
+    forces = wb.check(job)[mark].forces
+    c = [one.name for one in forces.combinations].index(combination)
+    return forces.x, forces.N[c], forces.V_major[c], forces.M_major[c]
+
+
+def under(found, name="1.0D"):
+    """Return the number of a combination."""
+    return [one.name for one in found.forces.combinations].index(name)
+
+
+def portal(support, load, joint_load=(), h=4000.0, L=6000.0, **more):
+    joints = [joint("A", 0, 0, support=support), joint("B", 0, h), joint("C", L, h),
+              joint("D", L, 0, support=support)]  # fmt: skip
+    members = [
+        piece("AB", "A", "B", role="column"),
+        piece("BC", "B", "C", section="IPE300", load=load),
+        piece("DC", "D", "C", role="column"),
+    ]
+    return frame(joints, members, joint_load, **more)
+
+
+# Closed forms, of members that do not shorten
+
+
+def stiffness_ratio(h=4000.0, L=6000.0):
+    return wb.section("IPE300").I_major / wb.section("HEA200").I_major * h / L
+
+
+@pytest.mark.parametrize("support", ["pinned", "fixed"])
+def test_a_portal_under_a_uniform_load(support):
+    w, L, k = 20.0, 6000.0, stiffness_ratio()
+    _, N, V, M = result(portal(support, [{"case": "dead", "line": "20 kN/m"}]), "BC")
+    knee = -w * L**2 / (4 * (2 * k + 3)) if support == "pinned" else -w * L**2 / (6 * (k + 2))
+    assert M[0] == pytest.approx(knee, rel=0.01)
+    assert M.max() == pytest.approx(w * L**2 / 8 + knee, rel=0.01)
+    assert V[0] == pytest.approx(w * L / 2)
+    thrust = -knee / 4000 if support == "pinned" else -1.5 * knee / 4000
+    assert N[0] == pytest.approx(-thrust, rel=0.01)
+    _, N, _, M = result(portal(support, [{"case": "dead", "line": "20 kN/m"}]), "AB")
+    assert N[0] == pytest.approx(-w * L / 2)
+    assert abs(M[-1]) == pytest.approx(-knee, rel=0.01)
+
+
+@pytest.mark.parametrize("support", ["pinned", "fixed"])
+def test_a_portal_pushed_sideways(support):
+    H, h, k = 30e3, 4000.0, stiffness_ratio()
+    push = [{"joint": "B", "case": "dead", "x": "30 kN"}]
+    _, N, _, M = result(portal(support, [], push), "AB")
+    top = H * h / 2 * (1.0 if support == "pinned" else 3 * k / (6 * k + 1))
+    assert abs(M[-1]) == pytest.approx(top, rel=0.01)
+    if support == "fixed":
+        assert abs(M[0]) == pytest.approx(H * h / 2 * (3 * k + 1) / (6 * k + 1), rel=0.01)
+    assert N[0] == pytest.approx(2 * top / 6000, rel=0.01)  # the windward column is pulled
+    _, N, _, _ = result(portal(support, [], push), "DC")
+    assert N[0] == pytest.approx(-2 * top / 6000, rel=0.01)
+
+
+def test_a_truss_by_statics():
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 3000, 0), joint("T", 3000, 2000),
+              joint("C", 6000, 0, support=["z"])]  # fmt: skip
+    bars = {
+        "AT": ("A", "T"),
+        "TC": ("T", "C"),
+        "AB": ("A", "B"),
+        "BC": ("B", "C"),
+        "BT": ("B", "T"),
+    }
+    members = [piece(mark, *ends, section="SHS80X80X5 EN10219", role="brace")
+               for mark, ends in bars.items()]  # fmt: skip
+    job = frame(joints, members, [{"joint": "T", "case": "dead", "z": "-60 kN"}])
+    slanted = math.hypot(3000, 2000)
+    expected = {"AT": -30e3 * slanted / 2000, "TC": -30e3 * slanted / 2000, "AB": 45e3, "BC": 45e3,
+                "BT": 0.0}  # fmt: skip
+    for mark, N in expected.items():
+        assert result(job, mark)[1][0] == pytest.approx(N, abs=1.0), mark
+
+
+def test_ends_that_are_pinned_leave_a_simple_beam():
+    members = [piece("AB", "A", "B", role="column"),
+               piece("BC", "B", "C", section="IPE300", ends=["pinned", "pinned"],
+                     load=[{"case": "dead", "line": "20 kN/m"}]),
+               piece("DC", "D", "C", role="column")]  # fmt: skip
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 4000), joint("C", 6000, 4000),
+              joint("D", 6000, 0, support="fixed")]  # fmt: skip
+    M = result(frame(joints, members), "BC")[3]
+    assert np.abs(M[[0, -1]]).max() < 1
+    assert M.max() == pytest.approx(20 * 6000**2 / 8, rel=1e-9)
+
+
+# The same thing said otherwise
+
+
+CONTINUOUS = [
+    {"case": "dead", "line": "12 kN/m"},
+    {"case": "live", "point": "40 kN", "at": "2.2 m"},
+    {"case": "live", "line": "6 kN/m", "start": "5 m", "end": "9 m"},
+    {"case": "wind", "moment": "15 kN m", "at": "7 m"},
+    {"case": "live", "compression": "30 kN", "at": "6 m"},
+]
+
+
+def test_a_beam_on_three_supports_is_the_same_alone_and_in_a_frame():
+    of = {"mark": "B", "section": "IPE300", "steel": "S355", "load": CONTINUOUS}
+    alone = wb.Job(members=[wb.Member(spans=["5 m", "6 m"], deflection={"live": "L/360"}, **of)])
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 5000, 0, support=["z"]),
+              joint("C", 11000, 0, support=["z"])]  # fmt: skip
+    beam = piece("B", "A", "B", "C", section="IPE300", load=CONTINUOUS, self_weight=True,
+                 deflection={"live": "L/360"}, ends=["pinned", "pinned"])  # fmt: skip
+    framed = frame(joints, [beam], divisions=3).model_copy(update={"combinations": []})
+    one, other = wb.check(alone)["B"], wb.check(framed)["B"]
+    assert {row.id for row in one.rows} == {row.id for row in other.rows}
+    for row, same in zip(one.rows, other.rows, strict=True):
+        assert same.utilisation == pytest.approx(row.utilisation, rel=1e-6), row.id
+        assert same.place == pytest.approx(row.place, abs=0.1)
+    assert one.reactions() == {
+        name: pytest.approx(values, rel=1e-6) for name, values in other.reactions().items()
+    }
+
+
+@pytest.mark.parametrize("divisions", [1, 3, 8])
+def test_divisions_change_nothing_to_the_first_order(divisions):
+    load = [{"case": "dead", "line": "20 kN/m"}, {"case": "dead", "point": "9 kN", "at": "1 m"}]
+    push = [{"joint": "B", "case": "dead", "x": "30 kN"}]
+    job = portal("pinned", load, push, divisions=divisions)
+    usual = portal("pinned", load, push, divisions=4)
+    for mark in ("AB", "BC", "DC"):
+        a, b = wb.check(job)[mark], wb.check(usual)[mark]
+        assert a.utilisation == pytest.approx(b.utilisation, rel=1e-8)
+
+
+@settings(max_examples=15)
+@given(angle=st.floats(0, 6.2), load=st.sampled_from(["line", "point"]))
+def test_a_frame_turned_about_the_vertical_is_the_same(angle, load):
+    """A plane portal in space, its columns' webs turned with it by its own plane."""
+    c, s = math.cos(angle), math.sin(angle)
+    if min(abs(c), abs(s)) > 1e-6:
+        c, s = (1.0, 0.0) if abs(c) > abs(s) else (0.0, 1.0)
+    at = {"A": (0, 0), "B": (0, 4000), "C": (6000, 4000), "D": (6000, 0)}
+    hold = {"A": "fixed", "D": "fixed"}
+    joints = [joint(n, x * c, x * s, z, **({"support": hold[n]} if n in hold else {}))
+              for n, (x, z) in at.items()]  # fmt: skip
+    web = "along x" if c else "along y"
+    acts = {"line": {"line": "20 kN/m"}, "point": {"point": "60 kN", "at": "2 m"}}[load]
+    members = [piece("AB", "A", "B", role="column", web=web),
+               piece("BC", "B", "C", section="IPE300", load=[{"case": "dead"} | acts]),
+               piece("DC", "D", "C", role="column", web=web)]  # fmt: skip
+    space = frame(joints, members)
+    plane = portal("fixed", [{"case": "dead"} | acts])
+    for mark in ("AB", "BC", "DC"):
+        for a, b in zip(result(space, mark)[1:], result(plane, mark)[1:], strict=True):
+            assert np.abs(a) == pytest.approx(np.abs(b), rel=1e-7, abs=1e-3)
+
+
+# The second order
+
+
+@pytest.mark.parametrize(
+    ("P", "M", "tip"), [(0, 336, 0.901), (100, 469, 1.33), (150, 598, 1.75), (200, 848, 2.56)]
+)
+def test_the_cantilever_benchmark(P, M, tip):
+    """AISC 360 Commentary, Figure C-C2.3, shear deformations neglected: kips and inches."""
+    joints = [{"name": "A", "at": ["0 ft", "0 ft"], "support": "fixed"},
+              {"name": "B", "at": ["0 ft", "28 ft"]}]  # fmt: skip
+    column = {"mark": "C", "role": "column", "section": "W14X48", "steel": "A992",
+              "self_weight": False, "through": ["A", "B"]}  # fmt: skip
+    loads = [{"joint": "B", "case": "dead", "x": "1 kip"}]
+    if P:
+        loads.append({"joint": "B", "case": "dead", "z": f"-{P} kip"})
+    found = wb.check(frame(joints, [column], loads, second_order="analysed"))["C"]
+    c = under(found)
+    assert np.abs(found.forces.M_major[c]).max() / 112_984.8 == pytest.approx(M, rel=0.01)
+    solved = found.member.said.frame.known["solved"]
+    (state,) = solved.known.values()
+    moved = solved.model.of_nodes(state.state.moved)[1, 0, c]
+    assert moved / 25.4 == pytest.approx(tip, rel=0.01)
+    if P:
+        critical = math.pi**2 * E * wb.section("W14X48").I_major / (4 * (28 * 304.8) ** 2)
+        assert found.forces.share[c] == pytest.approx(P * 4448.222 / critical, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("P", "M", "middle"), [(0, 235, 0.197), (150, 269, 0.224), (300, 313, 0.261), (450, 375, 0.311)]
+)
+def test_the_simple_column_benchmark(P, M, middle):
+    """The same, Figure C-C2.2: 0.2 kip/ft along it."""
+    joints = [{"name": "A", "at": ["0 ft", "0 ft"], "support": "pinned"},
+              {"name": "B", "at": ["0 ft", "28 ft"], "support": ["x"]}]  # fmt: skip
+    load = [{"case": "dead", "line": "0.2 kip/ft"}]
+    column = {"mark": "C", "role": "column", "section": "W14X48", "steel": "A992", "load": load,
+              "self_weight": False, "through": ["A", "B"]}  # fmt: skip
+    loads = [{"joint": "B", "case": "dead", "z": f"-{P} kip"}] if P else []
+    found = wb.check(frame(joints, [column], loads, second_order="analysed", divisions=4))["C"]
+    c = under(found)
+    assert np.abs(found.forces.M_major[c]).max() / 112_984.8 == pytest.approx(M, rel=0.01)
+    solved = found.member.said.frame.known["solved"]
+    (state,) = solved.known.values()
+    moved = np.abs(solved.model.of_nodes(state.state.moved)[:, 0, c]).max()
+    assert moved / 25.4 == pytest.approx(middle, rel=0.01)
+
+
+def test_beyond_the_critical_load_is_over():
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 5000)]
+    s = wb.section("HEA200")
+    critical = math.pi**2 * E * s.I_major / (4 * 5000**2)
+    loads = [{"joint": "B", "case": "dead", "z": f"-{1.3 * critical} N"}]
+    column = piece("C", "A", "B", role="column")
+    found = wb.check(frame(joints, [column], loads, second_order="analysed"))["C"]
+    row = next(row for row in found.rows if row.id == "elastic-stability")
+    assert row.status == "over"
+    assert found.forces.share[under(found)] == pytest.approx(1.3, rel=1e-3)
+
+
+def test_a_leaning_column_takes_part_of_the_frame_it_leans_on():
+    """A rigid cantilever and a pinned column tied to it: the frame's factor by both loads."""
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 4000), joint("C", 5000, 0,
+              support="pinned"), joint("D", 5000, 4000)]  # fmt: skip
+    members = [piece("AB", "A", "B", role="column"),
+               piece("CD", "C", "D", role="column", ends=["pinned", "pinned"]),
+               piece("BD", "B", "D", ends=["pinned", "pinned"])]  # fmt: skip
+    P = 100e3
+    loads = [{"joint": "D", "case": "dead", "z": f"-{P} N"}]
+    found = wb.check(frame(joints, members, loads, second_order="analysed", divisions=6))["CD"]
+    # The cantilever's sway stiffness 3 EI/h3 carries P/h of the leaning load.
+    critical = 3 * E * wb.section("HEA200").I_major / 4000**2
+    assert found.forces.share[under(found)] == pytest.approx(P / critical, rel=2e-3)
+
+
+def test_out_of_plumb_pushes_a_frame():
+    """5.3.2(3): h = 4 m, two columns; the sum of horizontal reactions is none, the moments are."""
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000), joint("C", 6000, 4000),
+              joint("D", 6000, 0, support="pinned")]  # fmt: skip
+    members = [piece("AB", "A", "B", role="column"), piece("BC", "B", "C", section="IPE300"),
+               piece("DC", "D", "C", role="column")]  # fmt: skip
+    loads = [{"joint": name, "case": "dead", "z": "-200 kN"} for name in "BC"]
+    job = frame(joints, members, loads, imperfections=True, second_order="analysed",
+                standard="EN 1993-1-1", loading={"standard": "EN 1990"})  # fmt: skip
+    table = wb.check(job)
+    forces = table["AB"].forces
+    c, other = (under(table["AB"], f"1.0D, leaning {sign}x") for sign in "+−")
+    phi = math.sqrt(0.5 * 1.5) / 200 * 1.0  # alpha_h = 2/sqrt(4) = 1
+    first = phi * 400e3 * 4000 / 2
+    share = forces.share[c]
+    assert np.abs(forces.M_major[c]).max() == pytest.approx(first / (1 - share), rel=0.03)
+    mirrored = table["DC"].forces.M_major[other]
+    assert np.abs(mirrored) == pytest.approx(np.abs(forces.M_major[c]), rel=1e-6, abs=10)
+
+
+# Balance
+
+
+@settings(max_examples=25)
+@given(
+    bays=st.integers(1, 3), storeys=st.integers(1, 3), seed=st.integers(0, 10**6),
+    support=st.sampled_from(["fixed", "pinned"]),
+)  # fmt: skip
+def test_reactions_balance_what_acts(bays, storeys, seed, support):
+    pick = np.random.default_rng(seed)
+    joints, members, loads = [], [], []
+    for i, j in itertools.product(range(bays + 1), range(storeys + 1)):
+        more = {"support": support} if j == 0 else {}
+        joints.append(joint(f"{i}-{j}", 5000 * i, 3500 * j, **more))
+    down = sideways = 0.0
+    for i in range(bays + 1):
+        names = [f"{i}-{j}" for j in range(storeys + 1)]
+        members.append(piece(f"C{i}", *names, role="column"))
+    for i, j in itertools.product(range(bays), range(1, storeys + 1)):
+        w = float(pick.uniform(1, 20))
+        down += w * 5000
+        ends = ["pinned", "pinned"] if pick.random() < 0.3 and bays > 1 else ["fixed", "fixed"]
+        members.append(piece(f"B{i}{j}", f"{i}-{j}", f"{i + 1}-{j}", section="IPE300", ends=ends,
+                             load=[{"case": "dead", "line": f"{w} kN/m"}]))  # fmt: skip
+    for j in range(1, storeys + 1):
+        H = float(pick.uniform(1, 30))
+        sideways += H * 1e3
+        loads.append({"joint": f"0-{j}", "case": "dead", "x": f"{H} kN"})
+    table = wb.check(frame(joints, members, loads))
+    N = V = 0.0
+    for i in range(bays + 1):
+        forces, c = table[f"C{i}"].forces, under(table[f"C{i}"])
+        N, V = N - forces.N[c, 0], V + forces.V_major[c, 0]
+    assert pytest.approx(down, rel=1e-6) == N
+    assert abs(V) == pytest.approx(sideways, rel=1e-6)
+
+
+# What does not fit
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"through": ["A", "X"]}, "no joint 'X'"),
+        ({"through": ["A"]}, "two different joints at least"),
+        ({"through": ["A", "B", "D"]}, "do not lie on a line"),
+        ({"span": "3 m"}, "does not go with through"),
+        ({"hinges": ["1 m"]}, "does not go with through"),
+    ],
+)
+def test_members_that_do_not_fit_their_joints(change, words):
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 4000), joint("D", 3000, 0)]
+    with pytest.raises(wb.InputError, match=words):
+        frame(joints, [piece("M", "A", "B") | change, piece("N", "A", "D")])
+
+
+def test_joints_that_do_not_fit():
+    good = [joint("A", 0, 0, support="fixed"), joint("B", 0, 4000)]
+    for more, words in (
+        ([joint("A", 1000, 0)], "used twice"),
+        ([joint("E", 0, 4000.2)], "at the same place as B"),
+        ([joint("E", 9000, 0, support="fixed")], "its support holds nothing"),
+        ([joint("E", 0, 0, 4000)], "all have three"),
+    ):
+        with pytest.raises(wb.InputError, match=words):
+            frame([*good, *more], [piece("M", "A", "B")])
+    with pytest.raises(wb.InputError, match="no joint 'Z'"):
+        frame(good, [piece("M", "A", "B")], [{"joint": "Z", "case": "dead", "x": "1 kN"}])
+    with pytest.raises(wb.InputError, match="say a force or a moment"):
+        frame(good, [piece("M", "A", "B")], [{"joint": "B", "case": "dead"}])
+
+
+def test_a_mechanism_is_said_where_it_moves():
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000), joint("C", 6000, 4000),
+              joint("D", 6000, 0, support="pinned")]  # fmt: skip
+    members = [piece("AB", "A", "B", role="column"),
+               piece("BC", "B", "C", ends=["pinned", "pinned"]),
+               piece("DC", "D", "C", role="column")]  # fmt: skip
+    job = frame(joints, members, [{"joint": "B", "case": "dead", "x": "1 kN"}])
+    with pytest.raises(wb.InputError, match="mechanism"):
+        wb.check(job)
+
+
+def test_a_change_of_one_member_is_refused_where_forces_follow_it():
+    job = portal("pinned", [{"case": "dead", "line": "20 kN/m"}])
+    with pytest.raises(wb.InputError, match="forces follow the whole frame"):
+        wb.compare(job, "BC", ['section = "IPE330"'])
+    assert wb.compare(job, "BC", ['restraint = {top = "continuous"}']).variants
