@@ -117,6 +117,7 @@ TOY_STANDARD = dataclasses.replace(
         AISC_360_22.second_order, load_level=lambda options: 1.0, softens=lambda options: False
     ),
     not_checked="everything else",
+    not_checked_alone="the frame",
 )  # fmt: skip
 
 
@@ -154,7 +155,7 @@ def test_a_member_of_another_standard(monkeypatch):
     assert isinstance(job.design_of(other), ToyOptions)
     text = str(table)
     assert "AISC 360-22, ASD; Toy; loads ASCE 7-22" in " ".join(text.split())
-    assert "Not checked here by Toy: everything else." in text
+    assert "Not checked here by Toy: everything else, the frame." in text
     assert "C2: W8X31, A992, Toy" in table.explain("C2").text()
     tube = wb.Member(mark="C4", **(of | {"section": "HSS6X6X1/4", "steel": "A500"}))
     mixed = wb.Job(standard="Toy", companions=["AISC 360-22"], members=[own, tube])

@@ -16,10 +16,10 @@ from click.testing import CliRunner
 import welbric as wb
 from welbric.cli import main
 from welbric.documents.records import as_csv, as_json
+from welbric.documents.writing import locked, save_text
 from welbric.errors import InputError, Problem, folded_alike
 from welbric.files.jobs import accept_sizes, change_job, demo_text
 from welbric.files.schedule_results import save_schedule
-from welbric.files.writing import locked, save_text
 from welbric.inputs.own_catalogues import read_catalogue
 from welbric.inputs.text_tables import has_decimal_comma
 

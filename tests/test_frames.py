@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import itertools
+import json
 import math
 
 import numpy as np
 import pytest
+from click.testing import CliRunner
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import welbric as wb
+from welbric.checking.frames import frame_results
+from welbric.cli import main
+from welbric.files.jobs import demo_text
 
 E = 200_000.0 * 0 + 29_000 * 6.894757293168361  # MPa, of AISC
 LOADS = ("top", "shear centre")
@@ -141,7 +146,7 @@ CONTINUOUS = [
 def test_a_beam_on_three_supports_is_the_same_alone_and_in_a_frame():
     of = {"mark": "B", "section": "IPE300", "steel": "S355", "load": CONTINUOUS}
     alone = wb.Job(members=[wb.Member(spans=["5 m", "6 m"], deflection={"live": "L/360"}, **of)])
-    joints = [joint("A", 0, 0, support="pinned"), joint("B", 5000, 0, support=["z"]),
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 5000, 0, support=["y", "z"]),
               joint("C", 11000, 0, support=["z"])]  # fmt: skip
     beam = piece("B", "A", "B", "C", section="IPE300", load=CONTINUOUS, self_weight=True,
                  deflection={"live": "L/360"}, ends=["pinned", "pinned"])  # fmt: skip
@@ -372,3 +377,161 @@ def test_a_change_of_one_member_is_refused_where_forces_follow_it():
     with pytest.raises(wb.InputError, match="forces follow the whole frame"):
         wb.compare(job, "BC", ['section = "IPE330"'])
     assert wb.compare(job, "BC", ['restraint = {top = "continuous"}']).variants
+
+
+# Out of the plane
+
+
+def test_joints_of_a_plane_frame_hold_across_it_where_that_is_said():
+    """A column past a floor: in its plane it is held there, across it where somebody says so."""
+
+    def column(support):
+        at_floor = {"support": support} if support else {}
+        joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000, **at_floor),
+                  joint("C", 0, 8000, support=["x", "y"]),
+                  joint("D", 6000, 4000, support="pinned")]  # fmt: skip
+        members = [piece("C", "A", "B", "C", role="column"), piece("B", "B", "D")]
+        loads = [{"joint": "C", "case": "dead", "z": "-200 kN"}]
+        return {row.id: row for row in wb.check(frame(joints, members, loads))["C"].rows}
+
+    s, fy = wb.section("HEA200"), 355.0
+    for support, length in ((None, 8000.0), (["y"], 4000.0)):
+        rows = column(support)
+        for axis, L, r in (
+            ("major", 4000.0, s.r_major),
+            ("minor", length, s.r_minor),
+        ):
+            Fe = math.pi**2 * E / (L / r) ** 2
+            Fn = 0.658 ** (fy / Fe) * fy if fy / Fe <= 2.25 else 0.877 * Fe
+            found = rows[f"buckling-{axis}"].capacity
+            assert found == pytest.approx(0.9 * Fn * s.A, rel=1e-3), (support, axis)
+
+
+# Generators
+
+
+TRUSS = {"mark": "T", "span": "12 m", "depth": "1.5 m", "panels": 6, "web": "Pratt",
+         "top": {"section": "HEA120"}, "bottom": {"section": "HEA120"},
+         "diagonals": {"section": "SHS60X60X5 EN10219"},
+         "verticals": {"section": "SHS60X60X5 EN10219"}}  # fmt: skip
+
+
+@pytest.mark.parametrize("web", ["Pratt", "Howe", "Warren with verticals", "Warren"])
+@pytest.mark.parametrize("shape", ["parallel", "pitched", "to one side"])
+def test_a_truss_carries_its_load_as_a_beam_would(web, shape):
+    """The chords' forces by the moment of a beam over the depth, one joint loaded at a time."""
+    if web == "Warren" and shape != "parallel":
+        return
+    more = {} if shape == "parallel" else {"rise": "1 m", "shape": shape}
+    job = wb.Job(
+        truss=[TRUSS | {"web": web} | more], frame={"second_order": "first order"},
+        joint_load=[{"joint": "T.b2", "case": "dead", "z": "-30 kN"}], combinations=["1.0D"],
+        defaults={"self_weight": False},
+    )  # fmt: skip
+    results = frame_results(job)
+    c = [one.name for one in results.combinations].index("1.0D")
+    assert results.reactions[c, :2, 2] == pytest.approx([20e3, 10e3], rel=1e-9)
+    assert results.residual[c] < 1e-9
+    depth = 1500.0 + (
+        0.0 if shape == "parallel" else 1000 * (8 / 12 if shape == "pitched" else 4 / 12)
+    )
+    # Pinned webs, continuous chords: near the truss of pins, which bends them little.
+    table = wb.check(job)
+    marks = [r.member.mark for r in table if r.member.mark.startswith("T.bottom")]
+    forces = table[marks[0]].forces
+    near = int(np.argmin(np.abs(forces.x - (3900.0 if web != "Howe" else 4100.0))))
+    pull = forces.N[c, near]
+    assert 0 < pull < 1.25 * 20e3 * 4000 / depth
+
+
+def test_a_building_is_what_its_grid_says():
+    grid = {"mark": "H", "bays_x": ["6 m", "7 m"], "bays_y": ["5 m"], "storeys": ["4 m", "3.5 m"],
+            "columns": {"section": "HEB200"}, "beams_x": {"section": "IPE300"},
+            "beams_y": {"section": "IPE240"}, "own": {"X0.0.1": {"section": "IPE360"}}}  # fmt: skip
+    job = wb.Job(building=[grid])
+    assert len(job.joints) == 3 * 2 * 3
+    assert len(job.members) == 6 + 2 * (2 * 2 + 3)
+    assert job.member("H.X0.0.1").section.name == "IPE360"
+    assert job.member("H.X1.0.1").length == 7000
+    assert job.member("H.C0.0").spans == [4000, 3500]
+    plane = {key: value for key, value in grid.items() if not key.endswith("_y") and key != "own"}
+    job = wb.Job(building=[plane | {"held_across": True}])
+    assert len(job.members) == 3 + 4
+    assert job.members[0].inner_supports("minor") == [4000]
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"panels": 1}, "truss 1, panels"),
+        ({"shape": "pitched", "rise": "1 m", "panels": 5}, "are even"),
+        ({"rise": "1 m"}, "goes with shape"),
+        ({"verticals": None}, "is missing"),
+        ({"depht": "1 m"}, "did you mean depth"),
+        ({"own": {"d99": {"section": "HEA100"}}}, "no member T.d99"),
+        ({"top": {"section": "HEA12"}}, "no section 'HEA12'"),
+    ],
+)
+def test_trusses_that_cannot_be(change, words):
+    with pytest.raises(wb.InputError, match=words):
+        wb.Job(truss=[TRUSS | change])
+
+
+# Commands
+
+
+@pytest.fixture(scope="module", params=["saltmarsh_frame.toml", "saltmarsh_truss.toml"])
+def file(request, tmp_path_factory):
+    path = tmp_path_factory.mktemp("frame") / request.param
+    path.write_text(demo_text(request.param), encoding="utf-8")
+    return path
+
+
+def test_the_demo_frames_are_within_limits_and_balance(file):
+    job = wb.load_job(file)
+    assert {result.status for result in wb.check(job)} == {"ok"}
+    assert frame_results(job).residual.max() < 1e-8
+    for result in wb.check(job):
+        for part in wb.check(job).explain(result.member.mark).parts[:1]:
+            assert part.row.utilisation <= 1
+
+
+def test_commands_on_frames(file, tmp_path):
+    run = CliRunner().invoke
+    whole = run(main, ["frame", str(file)])
+    assert whole.exit_code == 0
+    assert "Balance" in whole.output
+    assert "Reactions" in whole.output
+    found = json.loads(run(main, ["frame", str(file), "--json"]).output)
+    assert all(one["residual"] < 1e-8 for one in found["combinations"])
+    picture = tmp_path / "frame.png"
+    assert run(main, ["frame", str(file), "--to", str(picture)]).exit_code == 0
+    assert picture.stat().st_size > 10_000
+    assert run(main, ["frame", str(file), "--to", str(tmp_path / "frame.txt")]).exit_code == 2
+    under = run(main, ["frame", str(file), "--to", str(picture), "--under", "1.2X"])
+    assert "no combination '1.2X'" in under.output
+    mark = wb.load_job(file).members[0].mark
+    for command, words in (
+        (["size", str(file), mark], "choosing sections in a frame"),
+        (
+            ["reserve", str(file), mark],
+            "forces follow the whole frame" if "frame" in file.name else "has no load",
+        ),
+        (["check", str(file), "--under", "dead"], "dead alone"),
+    ):
+        assert words in run(main, command).output
+
+
+def test_what_is_written_out_is_the_same_job(tmp_path):
+    path, plain = tmp_path / "truss.toml", tmp_path / "plain.toml"
+    path.write_text(demo_text("saltmarsh_truss.toml"), encoding="utf-8")
+    run = CliRunner().invoke
+    assert run(main, ["expand", str(path), "--to", str(plain)]).exit_code == 0
+    assert "[[truss]]" not in plain.read_text(encoding="utf-8")
+    one, other = wb.check(wb.load_job(path)), wb.check(wb.load_job(plain))
+    for a, b in zip(one, other, strict=True):
+        assert a.utilisation == pytest.approx(b.utilisation, rel=1e-9)
+    assert "has no truss and no building" in run(main, ["expand", str(plain)]).output
+    alone = tmp_path / "alone.toml"
+    alone.write_text(demo_text(), encoding="utf-8")
+    assert "the job has no frame" in run(main, ["frame", str(alone)]).output

@@ -10,8 +10,9 @@ import pytest
 
 import welbric as wb
 
-ROOMS = ("analysis", "checking", "cli", "documents", "effects", "files", "inputs", "loads",
-         "members", "reports", "sections", "standards", "steels", "studies", "working")  # fmt: skip
+ROOMS = ("analysis", "checking", "cli", "documents", "effects", "files", "frames", "inputs",
+         "loads", "members", "reports", "sections", "standards", "steels", "studies",
+         "working")  # fmt: skip
 
 
 @pytest.fixture(scope="module")

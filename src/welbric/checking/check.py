@@ -103,7 +103,7 @@ def _loaded_under(job: Job, member: DesignMember, under: str) -> _Loaded:
     ]
     combination = one_combination(member, cases, [*own, *service], under)
     if combination not in own:  # unfactored loads are never there in the second order
-        cases = replace(cases, links=None)
+        cases = replace(cases, links=None, frame=None)
     level = code.second_order.load_level(job.design_of(member.said))
     forces = member_forces(cases, [combination], parts, level)
     stretches = [_stretch(job, member, one, parts, forces) for one in member.sections]

@@ -33,7 +33,7 @@ def uncovered_rows(
         *(_shear_not_given(member, rows, code) if member.section.shape in code.shapes else []),
         *_destabilised(member, stretches, forces, code),
         *_unheld_hinges(member, parts, forces, code),
-        *_bending_stability(forces, code),
+        *_bending_stability(forces, code, member.said.frame is not None),
         *_shorter_than_it_buckles(member, forces, code),
         *_imposed_strains(job, cases, forces),
         *_softened(job, member, forces, code),
@@ -111,17 +111,21 @@ def _unheld_hinges(
     return []
 
 
-def _bending_stability(forces: MemberForces, code: Standard) -> list[Row]:
+def _bending_stability(forces: MemberForces, code: Standard, framed: bool) -> list[Row]:
     """Return how near the member is to buckling in a plane of bending, by second-order analysis."""
     if forces.share is None or not np.any(forces.share > 1e-9):
         return []
     c = int(np.argmax(forces.share))
     U = float(forces.share[c])
     reason = "the axial force over the one at which it buckles elastically, by geometric stiffness"
+    if framed:  # of each member it is said only where it is over: `frame` has it for all
+        if U <= 1:
+            return []
+        reason = "the loads over those at which the frame buckles elastically"
     return [
         Row(
             id="elastic-stability",
-            name="elastic stability in bending",
+            name="stability of the frame" if framed else "elastic stability in bending",
             clause=code.second_order.clause,
             utilisation=U,
             status=status_of(U),

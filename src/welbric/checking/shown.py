@@ -160,7 +160,9 @@ def check_document(
     blocks += [paragraph(summary, "strong" if passed else "bad"), *below]
     for code in codes.values():
         by = "" if len(codes) == 1 else f" by {code.id}"
-        blocks.append(paragraph(f"Not checked here{by}: {code.not_checked}.", "dim"))
+        alone = any(r.member.said.frame is None for r in results)
+        left = ", ".join([code.not_checked, *([code.not_checked_alone] if alone else [])])
+        blocks.append(paragraph(f"Not checked here{by}: {left}.", "dim"))
     return blocks
 
 

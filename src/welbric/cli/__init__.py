@@ -12,7 +12,7 @@ import sys
 import click
 
 from welbric import __version__
-from welbric.cli import choosing, members, reference, schedules
+from welbric.cli import choosing, frames, members, reference, schedules
 
 COMMANDS = (
     *(
@@ -26,6 +26,7 @@ COMMANDS = (
         members.segments,
         members.draw,
     ),
+    *(frames.frame, frames.expand),
     *(choosing.size, choosing.reserve, choosing.compare, choosing.curve),
     schedules.schedule,
     *(reference.sections, reference.reconcile, reference.scope, reference.schema),

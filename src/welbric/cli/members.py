@@ -86,7 +86,7 @@ def _write_schedule(path: Path, table: str) -> None:
 
 
 def _keep_or_write(path: Path, content: bytes) -> None:
-    from welbric.files.writing import save_bytes
+    from welbric.documents.writing import save_bytes
 
     if path.exists():
         say(f"{path} is there already and is kept as it is.")
@@ -107,8 +107,8 @@ def new(job: Path, standard: str, units: str | None) -> None:
 
     A file that is there already is kept.
     """
+    from welbric.documents.writing import save_text
     from welbric.files.jobs import parse_job, starter_text
-    from welbric.files.writing import save_text
     from welbric.standards import standard as standard_named
 
     if job.exists():
@@ -289,8 +289,8 @@ def explain(
 ) -> None:
     """Show every step of the checks of member MARK in JOB, each at its governing combination."""
     from welbric.checking.check import check_one
+    from welbric.documents.writing import save_bytes
     from welbric.files.jobs import load_job
-    from welbric.files.writing import save_bytes
 
     if form is not None and as_json:
         raise InputError("--form and --json: give one of them")

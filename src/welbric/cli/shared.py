@@ -106,8 +106,8 @@ def to_write(to: Path | None, endings: Sequence[str], *inputs: Path) -> str:
     """
     if to is None:
         return ""
+    from welbric.documents.writing import ending_of
     from welbric.files.jobs import files_of
-    from welbric.files.writing import ending_of
 
     return ending_of(to, endings, [file for one in inputs for file in files_of(one)])
 
@@ -143,7 +143,7 @@ def put_rows(
         put(document)
     if to is None:
         return
-    from welbric.files.writing import save_bytes, save_text
+    from welbric.documents.writing import save_bytes, save_text
 
     match to.suffix.casefold():
         case ".csv":

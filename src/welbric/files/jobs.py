@@ -9,9 +9,9 @@ from typing import TYPE_CHECKING, Any
 
 from pydantic import ValidationError
 
+from welbric.documents.writing import locked, save_text
 from welbric.errors import InputError
 from welbric.files.reading import LARGEST_FILE, read_table_text, read_text
-from welbric.files.writing import locked, save_text
 from welbric.inputs.descriptions import problems
 from welbric.inputs.job import Job
 from welbric.members.resolve import resolve_all
@@ -46,6 +46,26 @@ def load_job(path: str | Path) -> Job:
         With every problem found, each with its member and field.
     """
     return parse_job(read_text(path), str(path), Path(path).parent)
+
+
+def expanded(path: str | Path) -> str:
+    """Return the text of a job file with its generators written out as joints and members.
+
+    Raises
+    ------
+    InputError
+        If it is no job, or has nothing to write out.
+    """
+    import tomlkit
+
+    from welbric.inputs.generators import GENERATORS, written_out
+
+    load_job(path)  # so that what is wrong is said as for any command
+    data = tomllib.loads(read_text(path))
+    if not set(GENERATORS) & set(data):
+        raise InputError(f"{path}: has no {' and no '.join(GENERATORS)} to write out")
+    context = {"bare_units": data.get("bare_units", {}), "sections": {}}
+    return tomlkit.dumps(written_out(data, context))
 
 
 def parse_job(text: str, name: str = "job", folder: str | Path = ".") -> Job:

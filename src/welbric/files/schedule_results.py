@@ -8,9 +8,9 @@ from typing import Any
 
 from welbric.documents.records import as_csv, as_json
 from welbric.documents.workbook import sheet
+from welbric.documents.writing import ending_of, save_bytes, save_text
 from welbric.errors import InputError
 from welbric.files.schedules import SHEETS
-from welbric.files.writing import ending_of, save_bytes, save_text
 from welbric.inputs.schedules import NUMBERS, QUANTITIES, RESULTS, Schedule
 from welbric.inputs.text_tables import with_point
 from welbric.studies.schedule_checks import CheckedSchedule

@@ -8,6 +8,7 @@ from math import comb
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from welbric.analysis.beam import BeamResult
 from welbric.analysis.diagram import Array, Diagram
@@ -28,7 +29,10 @@ from welbric.members.load_cases import CombinedResults, LoadCases
 
 CLOSE = 1e-8  # of the largest axial force: the second order has converged
 STEPS = 30
+FEW = 400  # freedoms of which the critical load is found as a dense problem
 GRAVITY_CASES = ("D", "L", "Lr", "S")
+# What of a member a frame's forces depend on, beside its sections.
+TELLING = ("through", "loads", "ends", "ends_minor", "web", "self_weight", "role", "standard")
 BINOMIAL = np.array([[comb(k, j) for k in range(4)] for j in range(4)], dtype=float)
 
 
@@ -107,10 +111,12 @@ class Solved:
             If it has another section than in the frame: its forces would be others.
         """
         chain = self.model.chains[member.mark]
-        if member.stretches != chain.member.stretches:
+        own = chain.member.said
+        same = all(getattr(member.said, name) == getattr(own, name) for name in TELLING)
+        if member.stretches != chain.member.stretches or not same:
             raise InputError(
-                f"{member.mark}: its forces follow the whole frame, which has "
-                f"{chain.member.section_names}; write the change into the job"
+                f"{member.mark}: its forces follow the whole frame, which has it as the job says: "
+                "write the change of section, loads or ends into the job"
             )
         results = recovered(self.model, chain, self.loading.clamped[member.mark], self.first,
                             np.eye(len(self.loading.keys)), member)  # fmt: skip
@@ -144,12 +150,15 @@ class SecondOrder:
         The load over the critical one.
     N : array, shape (E, C)
         What its geometric stiffness stands on, times the level.
+    pushed : array, shape (F, C)
+        What stands for the frame out of plumb.
     """
 
     state: State
     factors: Array
     share: Array
     N: Array
+    pushed: Array
 
 
 @dataclass(frozen=True)
@@ -209,7 +218,8 @@ def second_order(solved: Solved, combinations: Sequence[Combination], level: flo
     factors = np.array([[key.factor(c) for key in loading.keys] for c in combinations])
     factors = factors.reshape(len(combinations), len(loading.keys))
     fixed, nodal = loading.fixed @ factors.T, loading.nodal @ factors.T
-    nodal = nodal + _imperfections(solved, combinations, fixed, nodal)
+    pushed = _imperfections(solved, combinations, fixed, nodal)
+    nodal = nodal + pushed
     plain = model.stiffness()
     first = solve(model, plain, fixed, nodal)
     columns: list[State] = []
@@ -227,7 +237,7 @@ def second_order(solved: Solved, combinations: Sequence[Combination], level: flo
         np.concatenate([one.forces for one in columns], axis=2),
         np.concatenate([one.movements for one in columns], axis=2),
     )
-    return SecondOrder(state, factors, share, forces)
+    return SecondOrder(state, factors, share, forces, pushed)
 
 
 def _converged(
@@ -254,26 +264,61 @@ def critical_share(model: Model, plain: Array, N: Array, beyond: bool) -> float:
     """
     if not np.any(N < 0):
         return 0.0
-    from scipy.linalg import eigh
-
     turned, numbers, free = np.swapaxes(model.turn, 1, 2), model.numbers, ~model.held
-
-    def whole(k: Array) -> Array:
-        K = np.zeros((model.freedoms, model.freedoms))
-        np.add.at(K, (numbers[:, :, None], numbers[:, None, :]), turned @ k @ model.turn)
-        return K[np.ix_(free, free)]
-
-    K, Kg = whole(plain), whole(model.geometric(N))
     springs = np.zeros(model.freedoms)
     for freedom, spring in model.springs.items():
         springs[freedom] = spring
-    K += np.diag(springs[free])
+    elements = [turned @ k @ model.turn for k in (plain, model.geometric(N))]
+    if int(free.sum()) <= FEW:
+        share = _largest_dense(elements, numbers, springs, free)
+    else:
+        share = _largest_sparse(elements, numbers, springs, free)
+    share = max(share, 0.0)
+    return max(share, 1.0 + 1e-6) if beyond else share
+
+
+def _largest_dense(
+    elements: Sequence[Array], numbers: Any, springs: Array, free: NDArray[np.bool_]
+) -> float:
+    from scipy.linalg import eigh
+
+    whole = []
+    for own in elements:
+        K = np.zeros((len(free), len(free)))
+        np.add.at(K, (numbers[:, :, None], numbers[:, None, :]), own)
+        whole.append(K[np.ix_(free, free)])
+    K, Kg = whole[0] + np.diag(springs[free]), whole[1]
     scale = 1.0 / np.sqrt(np.diag(K))
     last = len(K) - 1
     found = eigh(-Kg * scale[:, None] * scale, K * scale[:, None] * scale,
                  eigvals_only=True, subset_by_index=[last, last])  # fmt: skip
-    share = max(float(found[0]), 0.0)
-    return max(share, 1.0 + 1e-6) if beyond else share
+    return float(found[0])
+
+
+def _largest_sparse(
+    elements: Sequence[Array], numbers: Any, springs: Array, free: NDArray[np.bool_]
+) -> float:
+    from scipy.sparse import coo_array, diags_array
+    from scipy.sparse.linalg import LinearOperator, eigsh, splu
+
+    renumbered = np.where(free, np.cumsum(free) - 1, -1)[numbers]
+    rows = np.broadcast_to(renumbered[:, :, None], elements[0].shape).ravel()
+    columns = np.broadcast_to(renumbered[:, None, :], elements[0].shape).ravel()
+    kept, count = (rows >= 0) & (columns >= 0), int(free.sum())
+    K, Kg = (
+        coo_array((own.ravel()[kept], (rows[kept], columns[kept])), shape=(count, count)).tocsc()
+        for own in elements
+    )
+    K = K + diags_array(springs[free]).tocsc()
+    scale = diags_array(1.0 / np.sqrt(K.diagonal()))
+    K, Kg = (scale @ K @ scale).tocsc(), scale @ Kg @ scale
+    factor = splu(K)
+    # The largest of K^-1 (-Kg), symmetric in the product that K makes.
+    inverse = LinearOperator((count, count), factor.solve)
+    start = np.random.default_rng(0).standard_normal(count)
+    found = eigsh(-Kg, k=1, M=K, Minv=inverse, which="LA", v0=start, tol=1e-8,
+                  return_eigenvectors=False)  # fmt: skip
+    return float(found[0])
 
 
 def _imperfections(

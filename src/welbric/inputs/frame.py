@@ -7,7 +7,7 @@ import math
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Annotated, Any, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Protocol
 
 from pydantic import Field, field_validator, model_validator
 
@@ -23,8 +23,9 @@ from welbric.inputs.descriptions import (
 from welbric.loads.combinations import CASES
 
 if TYPE_CHECKING:
-    from welbric.inputs.job import Job
     from welbric.inputs.member import Member
+    from welbric.standards.options import Options
+    from welbric.standards.standard import Standard
 
 Way = Literal["x", "y", "z", "turn x", "turn y", "turn z"]
 WAYS: tuple[Way, ...] = ("x", "y", "z", "turn x", "turn y", "turn z")
@@ -49,7 +50,8 @@ class Joint(Described):
     """A joint: where it is, and what holds it.
 
     ``at`` is x and z of a plane frame, or x, y and z of one in space; z is upwards. ``support`` is
-    ``"fixed"``, ``"pinned"`` or a list of what it holds: ``"x"``, ``"z"``, ``"turn y"``, ...
+    ``"fixed"``, ``"pinned"`` or a list of what it holds: ``"x"``, ``"z"``, ``"turn y"``, ...; in a
+    plane frame ``"y"`` says that something holds the joint across the plane.
     """
 
     name: Annotated[str, Field(min_length=1, max_length=40)]
@@ -136,24 +138,61 @@ class FrameChoices(Described):
     divisions: Annotated[int, Field(ge=1, le=20)] = 4
 
 
+class JobOfFrame(Protocol):
+    """What a frame asks of its job."""
+
+    @property
+    def name(self) -> str:
+        """Its name."""
+
+    @property
+    def frame(self) -> FrameChoices:
+        """How its frame is analysed."""
+
+    @property
+    def joints(self) -> list[Joint]:
+        """Its joints."""
+
+    @property
+    def joint_loads(self) -> list[JointLoad]:
+        """What acts on them."""
+
+    @property
+    def members(self) -> list[Member]:
+        """All of its members."""
+
+    @property
+    def design(self) -> Any:
+        """What is chosen of its standard."""
+
+    def code_of(self, member: Member) -> Standard:
+        """Return the standard that a member is checked to."""
+
+    def design_of(self, member: Member) -> Options:
+        """Return what is chosen of that standard."""
+
+
 @dataclass(eq=False)
 class FrameOf:
     """The frame that a member is part of; what is found of it is kept here.
 
     Attributes
     ----------
-    job : Job
+    job : JobOfFrame
     joints : dict of str to Joint
     members : dict of str to Member
         Those of the frame, by mark.
     tips : dict of str to (bool, bool)
         Whether an end of a member meets nothing.
+    across : dict of str to list of float, mm
+        Where along a member of a plane frame, between its ends, a joint is held across the plane.
     """
 
-    job: Job
+    job: JobOfFrame
     joints: dict[str, Joint]
     members: dict[str, Member]
     tips: dict[str, tuple[bool, bool]]
+    across: dict[str, list[float]]
     known: dict[Any, Any] = field(default_factory=dict)
 
     @property
@@ -162,7 +201,7 @@ class FrameOf:
         return all(len(joint.at) == 2 for joint in self.joints.values())
 
 
-def frame_of(job: Job) -> tuple[FrameOf | None, list[Problem]]:
+def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
     """Return a job's frame with the lengths of its members, and what does not fit together."""
     joints, found = _named(job.joints)
     through = [member for member in job.members if member.through]
@@ -174,7 +213,12 @@ def frame_of(job: Job) -> tuple[FrameOf | None, list[Problem]]:
         found.append(Problem("all joints have two coordinates, or all have three", "joint"))
     order = "analysed" if job.frame.second_order == "analysed" else "amplified"
     count = Counter(name for member in through for name in set(member.through))
-    holding = {name for name, joint in joints.items() if count[name] > 1 or joint.held}
+    plane = all(len(joint.at) == 2 for joint in joints.values())
+    holding = {
+        name
+        for name, joint in joints.items()
+        if count[name] > 1 or set(joint.held) - ({"y"} if plane else set())
+    }
     members: dict[str, Member] = {}
     for number, member in enumerate(job.members, 1):
         if not member.through:
@@ -197,7 +241,15 @@ def frame_of(job: Job) -> tuple[FrameOf | None, list[Problem]]:
         mark: (member.through[0] not in holding, member.through[-1] not in holding)
         for mark, member in members.items()
     }
-    return FrameOf(job, joints, members, tips), found
+    across = {
+        mark: [
+            math.dist(joints[member.through[0]].place, joints[name].place)
+            for name in member.through[1:-1]
+            if "y" in joints[name].held
+        ]
+        for mark, member in members.items()
+    }
+    return FrameOf(job, joints, members, tips, across), found
 
 
 def _named(joints: Sequence[Joint]) -> tuple[dict[str, Joint], list[Problem]]:

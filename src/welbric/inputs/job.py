@@ -18,6 +18,7 @@ from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.inputs.defaults import Defaults, with_defaults
 from welbric.inputs.descriptions import Described
 from welbric.inputs.frame import FrameChoices, Joint, JointLoad, frame_of
+from welbric.inputs.generators import GENERATORS, written_out
 from welbric.inputs.member import Member, Role
 from welbric.inputs.options import ByStandard, StandardName, options_of
 from welbric.inputs.rates import Carbon, Prices
@@ -151,6 +152,8 @@ class Job(Described):
         """Read the job's own sections first, for its members to name them."""
         if isinstance(data, dict) and (moved := _in_a_table(data)):
             raise InputError(*moved)
+        if isinstance(data, dict) and set(GENERATORS) & set(data):
+            data = written_out(data, info.context)
         if isinstance(data, dict) and isinstance(data.get("defaults"), dict):
             data = _sharing(data, info.context)
         entries = (data.get("section") or data.get("sections")) if isinstance(data, dict) else None

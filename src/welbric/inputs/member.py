@@ -5,6 +5,7 @@ Quantities are text with a unit; after validation every number is in internal un
 
 from __future__ import annotations
 
+import itertools
 import math
 import re
 from typing import Annotated, Any, Literal
@@ -188,6 +189,18 @@ class Member(Described):
     def part_of(self, frame: Any) -> None:
         """Say of what frame it is part."""
         self._frame = frame
+
+    def inner_supports(self, axis: str) -> list[float]:
+        """Return the places between its ends that hold it against bending about an axis, mm.
+
+        Of a member of a plane frame, about the axis across the plane, those of the joints that are
+        said to be held so; about the other, and in space, those where others meet it.
+        """
+        inner = [float(x) for x in itertools.accumulate(self.spans[:-1])]
+        if not self.through or self._frame is None or not self._frame.is_plane:
+            return inner
+        across = "major" if self.web in ("level", "along y") else "minor"
+        return list(self._frame.across[self.mark]) if axis == across else inner
 
     def joined_about(self, axis: str) -> tuple[str, str]:
         """Return how its ends are joined to a frame about an axis: ``"pinned"`` or ``"fixed"``.

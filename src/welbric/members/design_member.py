@@ -100,8 +100,8 @@ class DesignMember:
     def supports_about(self, axis: str) -> tuple[beam.Support, ...]:
         """Return what holds the member against bending about an axis, from start to end."""
         found = {s.at: s for s in beam.end_supports(self.length, *self.ends_about(axis))}
-        for place in itertools.accumulate(self.said.spans[:-1]):
-            found[float(place)] = beam.Support(float(place))
+        for place in self.said.inner_supports(axis):
+            found[place] = beam.Support(place)
         for own in self.said.supports:
             if own.axis in (axis, "both"):
                 near = [at for at in found if abs(at - own.at) <= SAME_PLACE * self.length]

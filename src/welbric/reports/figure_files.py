@@ -9,8 +9,8 @@ from matplotlib.figure import Figure
 from matplotlib.layout_engine import ConstrainedLayoutEngine
 from matplotlib.text import Text
 
+from welbric.documents.writing import ending_of, save_bytes
 from welbric.errors import seen
-from welbric.files.writing import ending_of, save_bytes
 
 FORMATS = (".png", ".svg", ".pdf")
 INK = "#1f2d3a"

@@ -204,6 +204,8 @@ class Standard:
     deflection_clause, load_height_clause : str
     not_checked : str
         What no check of it looks at, in words.
+    not_checked_alone : str
+        What else is not looked at where members stand alone, without their frame.
     differences : mapping of str to str
         Of an edition that goes by the equations of another: clause -> in what it differs.
     """
@@ -242,6 +244,7 @@ class Standard:
     deflection_clause: str
     load_height_clause: str
     not_checked: str
+    not_checked_alone: str
     differences: Mapping[str, str] = field(default_factory=dict)
 
     def usual_choices(self, method: str) -> dict[str, Any]:

@@ -57,6 +57,11 @@ class Remedies:
         row = self.result.governing
         governs = f" in {row.name} ({row.clause})" if row is not None else ""
         mark = self.result.member.mark
+        if not found and self.result.member.said.frame is not None:
+            return (
+                f"{mark} is over{governs}; with another section the forces of the whole frame "
+                "would be others: write it into the job and check again."
+            )
         if not found:
             return f"{mark} is over{governs}; no section of its family passes as it stands."
         return f"{mark} is over{governs}; it passes with {', or with '.join(found)}."

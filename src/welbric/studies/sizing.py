@@ -185,6 +185,12 @@ def size(
     for member in wanted:
         if member.mark not in found:
             group = group_of(job, member)
+            framed = [one.mark for one in group if one.frame is not None]
+            if framed:
+                raise InputError(
+                    f"{framed[0]}: choosing sections in a frame, whose forces follow them, is not "
+                    "covered: write a section into the job and check again"
+                )
             sized = _size_group(job, group, among, utilisation, objective, every, kept)
             found |= {one.member.mark: one for one in sized}
     sizings = list(found.values())

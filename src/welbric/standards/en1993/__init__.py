@@ -85,8 +85,6 @@ EN_1993_1_1 = Standard(
     slenderness={"compression": NO_ADVICE, "tension": NO_ADVICE},
     deflection_clause="7.2",
     load_height_clause="6.3.2.2",
-    not_checked=(
-        "connections, what restraints must carry (5.3.3), imperfections and stability of the whole "
-        "frame (5.2, 5.3), fatigue, fire"
-    ),
+    not_checked="connections, what restraints must carry (5.3.3), fatigue, fire",
+    not_checked_alone="imperfections and stability of the whole frame (5.2, 5.3)",
 )

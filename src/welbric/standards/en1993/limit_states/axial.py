@@ -60,9 +60,12 @@ def _not_known(case: MemberCase) -> str:
     ends, joint = case.ends, case.ends.connection
     if ends.pin is not None or ends.eyebar is not None:
         return PINNED
-    if ends.net_area is None and (joint is None or not joint.holes):
+    if joint is None:
+        return NOT_GIVEN if ends.net_area is None else ""
+    # Without holes the whole is joined: by welds, or by what says how.
+    if ends.net_area is None and not joint.holes and joint.through is None:
         return NOT_GIVEN
-    if joint is None or ends.shear_lag is not None:
+    if ends.shear_lag is not None:
         return ""
     if _by_one_leg(case, joint):
         return ONE_BOLT if joint.bolts_in_line == 1 else ""

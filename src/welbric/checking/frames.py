@@ -1,0 +1,304 @@
+"""What a frame does as a whole: its stability, its balance, how its joints and storeys move."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from welbric.analysis.diagram import Array
+from welbric.documents.blocks import Block, Cell, Column, Document, Table, Words, paragraph
+from welbric.effects.forces import load_cases, strength_combinations
+from welbric.errors import InputError
+from welbric.frames.loads import Loading
+from welbric.frames.model import FREEDOMS, Model
+from welbric.frames.solve import SecondOrder, Solved, State, solution
+from welbric.inputs.frame import FrameOf
+from welbric.inputs.job import Job
+from welbric.loads.combinations import Combination, name_of
+from welbric.members.resolve import resolve
+from welbric.units import DisplayUnits, digits
+
+LEVEL = 1.0  # mm: joints this near in height are of one level
+ROWS = 12  # joints that are printed
+
+
+@dataclass(frozen=True)
+class Storey:
+    """A storey: between two levels that columns reach.
+
+    Attributes
+    ----------
+    bottom, top : float, mm
+    drift : array, shape (C,), mm
+        The largest movement of its top against its bottom, along x or y.
+    first_order : array, shape (C,), mm
+        The same without the second order.
+    """
+
+    bottom: float
+    top: float
+    drift: Array
+    first_order: Array
+
+
+@dataclass(frozen=True, repr=False)
+class FrameResults:
+    """What a frame does under each strength combination.
+
+    Attributes
+    ----------
+    frame : FrameOf
+    combinations : list of Combination, C of them
+    share : array, shape (C,)
+        The load over that at which the frame buckles elastically.
+    joints : list of str, n of them
+    moved : array, shape (C, n, 6), mm and radians
+    supports : list of str, S of them
+    reactions : array, shape (C, S, 6), N and N mm
+        What the supports do to the frame, along and about x, y and z.
+    applied : array, shape (C, 3), N
+        What acts on it in all, out of plumb included.
+    storeys : list of Storey, from the lowest
+    state : State
+        Of every node and element.
+    """
+
+    frame: FrameOf
+    combinations: list[Combination]
+    share: Array
+    joints: list[str]
+    moved: Array
+    supports: list[str]
+    reactions: Array
+    applied: Array
+    storeys: list[Storey]
+    state: State
+
+    def __repr__(self) -> str:
+        worst = self.combinations[int(np.argmax(self.share))].name
+        return (
+            f"<frame of {len(self.frame.members)} members, {len(self.joints)} joints: "
+            f"{digits(float(self.share.max()))} of its critical load under {worst}>"
+        )
+
+    @property
+    def residual(self) -> Array:
+        """What is left of applied forces and reactions, over the largest of them, shape (C,)."""
+        left = self.applied + self.reactions[..., :3].sum(axis=1)
+        most = np.maximum(np.abs(self.applied).max(axis=1), 1.0)
+        return np.asarray(np.abs(left).max(axis=1) / most)
+
+
+def frame_results(job: Job) -> FrameResults:
+    """Return what the frame of a job does as a whole, combination by combination.
+
+    Raises
+    ------
+    InputError
+        If the job has no frame, nothing acts on it, or it is a mechanism.
+    """
+    said = next((member for member in job.members if member.frame is not None), None)
+    if said is None:
+        raise InputError("the job has no frame: give joints, and members through them")
+    frame: FrameOf = said.frame
+    solved, member = solution(frame), resolve(said)
+    code = job.code_of(said)
+    combinations = strength_combinations(job, member, load_cases(member, code.elasticity))
+    if not combinations:
+        raise InputError("nothing acts on the frame")
+    factors = np.array([[key.factor(c) for key in solved.loading.keys] for c in combinations])
+    if job.frame.second_order == "analysed":
+        level = code.second_order.load_level(job.design_of(said))
+        found = solved.second_order(combinations, level)
+    else:
+        found = _first_order(solved, factors)
+    model = solved.model
+    load = _all_loads(model, solved.loading, factors) + found.pushed
+    inner = np.zeros_like(load)
+    turned = np.swapaxes(model.turn, 1, 2)
+    np.add.at(inner, model.numbers, turned @ found.state.forces)
+    own = np.zeros_like(load)
+    np.add.at(own, model.numbers, turned @ (solved.loading.fixed @ factors.T))
+    left = inner - (load + own)  # of nodal loads alone: forces hold those between the nodes
+    supports = [name for name, joint in frame.joints.items() if joint.held or joint.springs]
+    at = [model.joints[name] for name in supports]
+    reactions = np.moveaxis(model.of_nodes(left)[at], -1, 0)
+    moved = np.moveaxis(model.of_nodes(found.state.moved)[: len(frame.joints)], -1, 0)
+    applied = model.of_nodes(load)[:, :3].sum(axis=0).T
+    return FrameResults(
+        frame, combinations, found.share, list(frame.joints), moved, supports, reactions, applied,
+        _storeys(frame, solved, factors, found.state), found.state,
+    )  # fmt: skip
+
+
+def _first_order(solved: Solved, factors: Array) -> SecondOrder:
+    first = solved.first
+    state = State(first.moved @ factors.T, first.forces @ factors.T, first.movements @ factors.T)
+    none = np.zeros(len(factors))
+    return SecondOrder(state, factors, none, none, np.zeros_like(state.moved))
+
+
+def _all_loads(model: Model, loading: Loading, factors: Array) -> Array:
+    """Return what acts on the nodes, that between them included, shape (F, C)."""
+    load = loading.nodal.copy()
+    np.add.at(load, model.numbers, -(np.swapaxes(model.turn, 1, 2) @ loading.fixed))
+    return np.asarray(load @ factors.T)
+
+
+def _storeys(frame: FrameOf, solved: Solved, factors: Array, state: State) -> list[Storey]:
+    """Return the storeys between levels that columns reach."""
+    model = solved.model
+    standing = [c for c in model.chains.values() if abs(c.axes[0, 2]) > 0.9]
+    names = {name for c in standing for name in c.member.said.through}
+    heights = sorted({frame.joints[name].place[2] for name in names})
+    levels = [z for i, z in enumerate(heights) if i == 0 or z - heights[i - 1] > LEVEL]
+    first = solved.first.moved @ factors.T
+    found = []
+    for bottom, top in itertools.pairwise(levels):
+        drifts = []
+        for moved in (state.moved, first):
+            nodes = model.of_nodes(moved)
+            most = np.zeros(len(factors))
+            for chain in standing:
+                places = model.places[chain.nodes, 2]
+                pair = [int(np.argmin(np.abs(places - z))) for z in (bottom, top)]
+                if np.abs(places[pair] - (bottom, top)).max() <= LEVEL:
+                    low, high = chain.nodes[pair]
+                    most = np.maximum(most, np.abs(nodes[high, :2] - nodes[low, :2]).max(axis=0))
+            drifts.append(most)
+        found.append(Storey(bottom, top, *drifts))
+    return found
+
+
+# Shown
+
+
+def frame_document(found: FrameResults, show: DisplayUnits) -> Document:
+    """Return the frame as a whole: combinations, storeys, joints."""
+    frame = found.frame
+    kind = "plane" if frame.is_plane else "space"
+    title = f"{frame.job.name}: {kind} frame, {len(frame.members)} members, "
+    blocks: list[Block] = [paragraph(title + f"{len(found.joints)} joints", "strong")]
+    blocks += [_combinations(found, show), _supports(found, show)]
+    if found.storeys:
+        blocks.append(_of_storeys(found, show))
+    blocks.append(_of_joints(found, show))
+    if float(found.residual.max()) > 1e-6:
+        blocks.append(paragraph("The reactions do not balance what acts: see the residual.", "bad"))
+    return blocks
+
+
+def _combinations(found: FrameResults, show: DisplayUnits) -> Table:
+    force = show.labels["force"]
+    heads = ["combination", "load over critical", f"down, {force}", f"along x, {force}",
+             f"along y, {force}", "residual"]  # fmt: skip
+    plane = found.frame.is_plane
+    keep = [i for i in range(6) if not (plane and i == 4)]
+    grid = Table([Column(heads[i], right=i > 0, wraps=True) for i in keep], title="Balance")
+    for c, combination in enumerate(found.combinations):
+        U = float(found.share[c])
+        x, y, z = (show.convert(v, "force") for v in found.applied[c])
+        cells: list[Cell] = [
+            combination.name,
+            Words(f"{U:.3f}" if U else "–", "bad" if U > 1 else ""),
+            f"{-z:,.1f}",
+            f"{x:,.2f}",
+            f"{y:,.2f}",
+            f"{found.residual[c]:.0e}",
+        ]
+        grid.add(*(cells[i] for i in keep))
+    return grid
+
+
+def _supports(found: FrameResults, show: DisplayUnits) -> Table:
+    force, moment = show.labels["force"], show.labels["moment"]
+    plane = found.frame.is_plane
+    ways = ["x", "z", "about y"] if plane else ["x", "y", "z", "about x", "about y", "about z"]
+    which = [0, 2, 4] if plane else list(range(FREEDOMS))
+    heads = [f"{way}, {moment if 'about' in way else force}" for way in ways]
+    grid = Table([Column("support"), *(Column(h, right=True, wraps=True) for h in heads)],
+                 title="Reactions, least and most")  # fmt: skip
+    for s, name in enumerate(found.supports):
+        cells = []
+        for i in which:
+            values = found.reactions[:, s, i]
+            size = "moment" if i >= 3 else "force"
+            low, high = (show.convert(float(v), size) for v in (values.min(), values.max()))
+            cells.append("–" if max(abs(low), abs(high)) < 5e-4 else f"{low:,.1f} to {high:,.1f}")
+        grid.add(name, *cells)
+    return grid
+
+
+def _of_storeys(found: FrameResults, show: DisplayUnits) -> Table:
+    unit = show.labels["dimension"]
+    grid = Table(
+        [Column("storey"), Column(f"largest drift, {unit}", right=True, wraps=True),
+         Column("of its height", right=True), Column("combination", wraps=True),
+         Column("over the first order", right=True, wraps=True)],
+        title="Storeys, under strength combinations",
+    )  # fmt: skip
+    for storey in found.storeys:
+        c = int(np.argmax(storey.drift))
+        drift, height = float(storey.drift[c]), storey.top - storey.bottom
+        at_all = storey.first_order[c] > 1e-9
+        ratio = f"{drift / float(storey.first_order[c]):.2f}" if at_all else "–"
+        levels = " to ".join(show.show(z, "length", 3) for z in (storey.bottom, storey.top))
+        of = f"1/{height / drift:,.0f}" if drift > 0 else "–"
+        grid.add(levels, f"{show.convert(drift, 'dimension'):.3g}", of,
+                 found.combinations[c].name, ratio)  # fmt: skip
+    return grid
+
+
+def _of_joints(found: FrameResults, show: DisplayUnits) -> Table:
+    unit = show.labels["dimension"]
+    ways = ("x", "z") if found.frame.is_plane else ("x", "y", "z")
+    which = [0, 2] if found.frame.is_plane else [0, 1, 2]
+    most = np.abs(found.moved[..., which]).max(axis=(0, 2))
+    order = np.argsort(-most, kind="stable")[:ROWS]
+    grid = Table([Column("joint"), *(Column(f"{way}, {unit}", right=True) for way in ways)],
+                 title="Joints that move most, least and most of all combinations")  # fmt: skip
+    for j in sorted(order.tolist()):
+        cells = []
+        for i in which:
+            values = found.moved[:, j, i]
+            low, high = (show.convert(float(v), "dimension") for v in (values.min(), values.max()))
+            cells.append(f"{low:.3g} to {high:.3g}" if max(abs(low), abs(high)) > 1e-6 else "–")
+        grid.add(found.joints[j], *cells)
+    return grid
+
+
+def frame_records(found: FrameResults) -> dict[str, object]:
+    """Return the whole as plain values, in N, N mm, mm and radians."""
+    ways: Sequence[str] = ("x", "y", "z", "about_x", "about_y", "about_z")
+    return {
+        "combinations": [
+            {
+                "name": one.name,
+                "load_over_critical": float(found.share[c]),
+                "applied": dict(zip(ways, found.applied[c].tolist(), strict=False)),
+                "residual": float(found.residual[c]),
+                "reactions": {
+                    name: dict(zip(ways, found.reactions[c, s].tolist(), strict=True))
+                    for s, name in enumerate(found.supports)
+                },
+                "moved": {
+                    name: dict(zip(ways, found.moved[c, j].tolist(), strict=True))
+                    for j, name in enumerate(found.joints)
+                },
+            }
+            for c, one in enumerate(found.combinations)
+        ],
+        "storeys": [
+            {
+                "bottom": one.bottom,
+                "top": one.top,
+                "drift": dict(zip((c.name for c in found.combinations), one.drift.tolist(),
+                                  strict=True)),
+            }
+            for one in found.storeys
+        ],
+        "cases": sorted({name_of(key.case) for key in solution(found.frame).loading.keys}),
+    }  # fmt: skip

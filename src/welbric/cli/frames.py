@@ -1,0 +1,58 @@
+"""The command on a frame as a whole."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from welbric.cli.shared import FIGURES, print_json, put, say, says_what_is_wrong, to_write
+
+
+@click.command(short_help="A frame as a whole: stability, balance, drift.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--under", help="A combination, for the figure: by default the one that leans most.")
+@click.option("--to", type=click.Path(path_type=Path), help="Draw into this PNG, SVG or PDF.")
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+@says_what_is_wrong
+def frame(job: Path, under: str | None, to: Path | None, as_json: bool) -> None:
+    """Show what the frame of JOB does as a whole under each strength combination.
+
+    How near it is to its critical load, what acts and what the supports give, how its storeys
+    and joints move. With --to its members with their utilisations, and how it moves.
+    """
+    from welbric.checking.frames import frame_document, frame_records, frame_results
+    from welbric.files.jobs import load_job
+
+    whole = load_job(job)
+    if to is not None:
+        to_write(to, FIGURES, job)
+        from welbric.reports.frame_figure import save_frame
+
+        save_frame(whole, to, under)
+        say(f"Wrote {to}.")
+        return
+    found = frame_results(whole)
+    if as_json:
+        print_json(frame_records(found))
+    else:
+        put(frame_document(found, whole.display))
+
+
+@click.command(short_help="A job with its generators written out.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--to", type=click.Path(path_type=Path), help="Write it into this TOML file.")
+@says_what_is_wrong
+def expand(job: Path, to: Path | None) -> None:
+    """Write out what the trusses and buildings of JOB stand for, as plain joints and members."""
+    from welbric.files.jobs import expanded
+
+    text = expanded(job)
+    if to is None:
+        click.echo(text, nl=False)
+        return
+    from welbric.documents.writing import save_text
+
+    to_write(to, (".toml",), job)
+    save_text(to, text)
+    say(f"Wrote {to}.")

@@ -1,0 +1,269 @@
+"""Frames said by their grid or their pattern: tables that stand for joints and members.
+
+A table is written out as plain tables before the job is read, so that whatever a generator makes
+may be named, loaded and said otherwise like anything written by hand.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, ValidationError, model_validator
+
+from welbric.errors import InputError, Problem, wrong
+from welbric.inputs.descriptions import Described, Length, Lengths, problems
+
+Table = dict[str, Any]
+NONE = 1e-9  # mm
+MOST = 200  # panels, bays and storeys
+
+
+class Truss(Described):
+    """A truss along x, its bottom chord level.
+
+    ``depth`` is that at its ends, ``rise`` by how much the top chord is higher in the middle of a
+    pitched one, or at the far end of one that falls to one side. Chords are one piece of steel each
+    (two on top where it is pitched); webs are pinned. ``held_across`` says which chords are held
+    across its plane at every joint. ``top``, ``bottom``, ``verticals`` and ``diagonals`` are what a
+    member has: its section, its steel, its loads; ``own`` what single members have, by the end of
+    their marks.
+    """
+
+    mark: Annotated[str, Field(min_length=1, max_length=20)]
+    span: Length
+    depth: Length
+    rise: Length = 0.0
+    panels: Annotated[int, Field(ge=2, le=MOST)]
+    shape: Literal["parallel", "pitched", "to one side"] = "parallel"
+    web: Literal["Pratt", "Howe", "Warren", "Warren with verticals"] = "Pratt"
+    start: Lengths = [0.0, 0.0]
+    supported_at: Literal["bottom", "top", "nothing"] = "bottom"
+    held_across: Literal["ends", "top chord", "both chords"] = "ends"
+    top: Table
+    bottom: Table
+    diagonals: Table
+    verticals: Table | None = None
+    own: dict[str, Table] = {}
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Truss:
+        if min(self.span, self.depth) <= 0:
+            raise ValueError("span and depth are greater than zero")
+        if (self.rise > 0) != (self.shape != "parallel"):
+            raise wrong("goes with shape = 'pitched' or 'to one side'", "rise")
+        if self.shape == "pitched" and self.panels % 2:
+            raise wrong("of a pitched truss they are even", "panels")
+        if self.web == "Warren" and (self.shape != "parallel" or self.supported_at == "top"):
+            raise wrong("Warren without verticals is parallel, and supported at the bottom", "web")
+        if self.web != "Warren" and self.verticals is None:
+            raise wrong("is missing", "verticals")
+        if len(self.start) not in (2, 3):
+            raise wrong("a place is x and z in a plane, or x, y and z in space", "start")
+        return self
+
+    def at(self, x: float, z: float) -> list[str]:
+        """Return a place from the truss' start, as a job file has it."""
+        first, *middle, last = self.start
+        return [f"{value} mm" for value in (first + x, *middle, last + z)]
+
+    def depth_at(self, x: float) -> float:
+        """Return the depth at a place, mm."""
+        share = x / self.span
+        if self.shape == "pitched":
+            return self.depth + self.rise * (1 - abs(2 * share - 1))
+        return self.depth + (self.rise * share if self.shape == "to one side" else 0.0)
+
+    def joints(self) -> Iterator[Table]:
+        """Yield its joints."""
+        panel = self.span / self.panels
+        ends = (0, self.panels)
+        for k in range(self.panels + 1):
+            joint: Table = {"name": f"{self.mark}.b{k}", "at": self.at(k * panel, 0.0)}
+            if self.supported_at == "bottom" and k in ends:
+                joint["support"] = self._support(k)
+            elif self.held_across == "both chords":
+                joint["support"] = ["y"]
+            yield joint
+        if self.web == "Warren":
+            for k in range(self.panels):
+                x = (k + 0.5) * panel
+                yield {"name": f"{self.mark}.t{k}", "at": self.at(x, self.depth)} | self._purlin()
+            return
+        for k in range(self.panels + 1):
+            x = k * panel
+            joint = {"name": f"{self.mark}.t{k}", "at": self.at(x, self.depth_at(x))}
+            if self.supported_at == "top" and k in ends:
+                yield joint | {"support": self._support(k)}
+            else:
+                yield joint | self._purlin()
+
+    def _purlin(self) -> Table:
+        return {} if self.held_across == "ends" else {"support": ["y"]}
+
+    def _support(self, k: int) -> Any:
+        if k == 0:
+            return "pinned"
+        return ["y", "z"]
+
+    def members(self) -> Iterator[Table]:
+        """Yield its members."""
+        n, mark = self.panels, self.mark
+        tops = n if self.web == "Warren" else n + 1
+        chords = [("bottom", self.bottom, [f"{mark}.b{k}" for k in range(n + 1)])]
+        top = [f"{mark}.t{k}" for k in range(tops)]
+        if self.shape == "pitched":
+            half = n // 2
+            chords += [("top left", self.top, top[: half + 1]), ("top right", self.top, top[half:])]
+        else:
+            chords.append(("top", self.top, top))
+        for name, table, through in chords:
+            yield {"mark": f"{mark}.{name}", "through": through} | table
+        webs = [(f"d{i}", self.diagonals, pair) for i, pair in enumerate(self._diagonals())]
+        if self.web != "Warren":
+            webs += [(f"v{k}", self.verticals or {}, (f"b{k}", f"t{k}")) for k in range(n + 1)]
+        for name, table, pair in webs:
+            through = [f"{mark}.{end}" for end in pair]
+            yield {"mark": f"{mark}.{name}", "role": "brace", "through": through} | table
+
+    def _diagonals(self) -> Iterator[tuple[str, str]]:
+        for k in range(self.panels):
+            if self.web == "Warren":
+                yield f"b{k}", f"t{k}"
+                yield f"t{k}", f"b{k + 1}"
+                continue
+            left = 2 * k < self.panels
+            rises = {"Pratt": not left, "Howe": left, "Warren with verticals": k % 2 == 0}[self.web]
+            yield (f"b{k}", f"t{k + 1}") if rises else (f"t{k}", f"b{k + 1}")
+
+
+class Building(Described):
+    """A regular frame: columns at the lines of a grid, beams on every level.
+
+    ``bays_x``, ``bays_y`` and ``storeys`` are lengths from line to line; without ``bays_y`` it is
+    plane, and ``held_across`` says whether its joints are held across the plane. ``columns``,
+    ``beams_x`` and ``beams_y`` are what a member has; ``own`` what single members have, by the end
+    of their marks.
+    """
+
+    mark: Annotated[str, Field(min_length=1, max_length=20)]
+    bays_x: Lengths
+    bays_y: Lengths = []
+    storeys: Lengths
+    start: Lengths | None = None
+    supports: Literal["fixed", "pinned"] = "fixed"
+    held_across: bool = False
+    columns: Table
+    beams_x: Table
+    beams_y: Table | None = None
+    own: dict[str, Table] = {}
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Building:
+        for name in ("bays_x", "bays_y", "storeys"):
+            values = getattr(self, name)
+            if min(values, default=1.0) <= 0 or len(values) > MOST:
+                raise wrong(f"lengths greater than zero, at most {MOST} of them", name)
+        if not self.bays_x or not self.storeys:
+            raise wrong("one length at least", "bays_x" if self.storeys else "storeys")
+        if bool(self.bays_y) != (self.beams_y is not None):
+            raise wrong("goes with bays_y", "beams_y")
+        wanted = 3 if self.bays_y else 2
+        if self.start is not None and len(self.start) != wanted:
+            raise wrong(f"it has {wanted} coordinates here", "start")
+        return self
+
+    def _lines(self) -> tuple[list[float], list[float], list[float]]:
+        x0, *y0, z0 = self.start or [0.0, 0.0]
+        return (
+            _summed(x0, self.bays_x),
+            _summed(y0[0] if y0 else 0.0, self.bays_y),
+            _summed(z0, self.storeys),
+        )
+
+    def _name(self, i: int, j: int, k: int) -> str:
+        return f"{self.mark}.{i}.{j}.{k}" if self.bays_y else f"{self.mark}.{i}.{k}"
+
+    def joints(self) -> Iterator[Table]:
+        """Yield its joints."""
+        xs, ys, zs = self._lines()
+        for i, x in enumerate(xs):
+            for j, y in enumerate(ys):
+                for k, z in enumerate(zs):
+                    at = (x, y, z) if self.bays_y else (x, z)
+                    joint: Table = {"name": self._name(i, j, k), "at": [f"{v} mm" for v in at]}
+                    if k == 0:
+                        joint["support"] = self.supports
+                    elif self.held_across and not self.bays_y:
+                        joint["support"] = ["y"]
+                    yield joint
+
+    def members(self) -> Iterator[Table]:
+        """Yield its members."""
+        xs, ys, zs = (range(len(lines)) for lines in self._lines())
+        for i in xs:
+            for j in ys:
+                at = f"{i}.{j}" if self.bays_y else f"{i}"
+                through = [self._name(i, j, k) for k in zs]
+                yield {"mark": f"{self.mark}.C{at}", "role": "column", "through": through} | (
+                    self.columns
+                )
+        for k in zs[1:]:
+            for i in xs:
+                for j in ys:
+                    at = f"{i}.{j}.{k}" if self.bays_y else f"{i}.{k}"
+                    here, mark = self._name(i, j, k), self.mark
+                    if i + 1 < len(xs):
+                        through = [here, self._name(i + 1, j, k)]
+                        yield {"mark": f"{mark}.X{at}", "through": through} | self.beams_x
+                    if j + 1 < len(ys) and self.beams_y is not None:
+                        through = [here, self._name(i, j + 1, k)]
+                        yield {"mark": f"{mark}.Y{at}", "through": through} | self.beams_y
+
+
+def _summed(start: float, lengths: Sequence[float]) -> list[float]:
+    found = [start]
+    for length in lengths:
+        found.append(found[-1] + length)
+    return found
+
+
+GENERATORS: Mapping[str, type[Truss | Building]] = {"truss": Truss, "building": Building}
+
+
+def written_out(data: Mapping[str, Any], context: Any = None) -> dict[str, Any]:
+    """Return a job's description with the joints and members of its generators written out.
+
+    Raises
+    ------
+    InputError
+        With everything that is wrong in their tables.
+    """
+    found = dict(data)
+    joints, members = [], []
+    wrongs: list[Problem] = []
+    for kind, model in GENERATORS.items():
+        tables = found.pop(kind, None) or []
+        for number, table in enumerate(tables if isinstance(tables, list) else [tables], 1):
+            where = f"{kind} {number}"
+            try:
+                one = model.model_validate(table, context=context)
+            except ValidationError as error:
+                wrongs += [p.under(where) for p in problems(error, model)]
+                continue
+            made = [*one.members()]
+            own = {f"{one.mark}.{name}": table for name, table in one.own.items()}
+            marks = {member["mark"] for member in made}
+            strange = [name for name in own if name not in marks]
+            if strange:
+                words = f"there is no member {strange[0]}"
+                wrongs.append(Problem(words, f"{where} ({one.mark})", "own"))
+            joints += [*one.joints()]
+            members += [member | own.get(member["mark"], {}) for member in made]
+    if wrongs:
+        raise InputError(*wrongs)
+    for key, other, more in (("joint", "joints", joints), ("member", "members", members)):
+        if more:
+            name = other if other in found else key
+            found[name] = [*(found.get(name) or []), *more]
+    return found

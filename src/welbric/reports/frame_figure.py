@@ -1,0 +1,139 @@
+"""A frame drawn: its members with their utilisations, and how it moves under a combination."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+from matplotlib.axes import Axes
+from matplotlib.backends.backend_agg import FigureCanvasAgg
+from matplotlib.figure import Figure
+
+from welbric.analysis.diagram import Array
+from welbric.checking.check import check
+from welbric.checking.frames import FrameResults, frame_results
+from welbric.checking.table import CheckTable
+from welbric.checking.verdicts import OK, OVER
+from welbric.errors import InputError, did_you_mean
+from welbric.frames.solve import solution
+from welbric.inputs.job import Job
+from welbric.reports.figure_files import INK, titled, write_figure
+from welbric.reports.figures import GOVERNING, LOAD
+
+OVER_INK, UNKNOWN_INK = "#b3261e", "#8a6d1d"
+ACROSS = np.array([[0.87, -0.5, 0.0], [0.25, 0.43, 1.0]])  # of space onto the page
+SHARE = 0.06  # of the frame's size that it moves by at most, as drawn
+
+
+def save_frame(job: Job, path: str | Path, under: str | None = None) -> None:
+    """Draw the frame of a job into a PNG, SVG or PDF file.
+
+    Raises
+    ------
+    InputError
+        If the job has no frame, there is no such combination, or the file cannot be written.
+    """
+    found, table = frame_results(job), check(job)
+    c = _combination(found, under)
+    figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
+    FigureCanvasAgg(figure)
+    left, right = figure.subplots(1, 2, width_ratios=[1.15, 1.0])
+    titled(figure, f"{job.name}   \u00b7   {found.combinations[c].name}")
+    _utilisations(left, found, table)
+    _moved(right, found, c, job)
+    write_figure(figure, path)
+
+
+def _combination(found: FrameResults, under: str | None) -> int:
+    if under is None:
+        return int(np.argmax(np.abs(found.moved[..., :2]).max(axis=(1, 2))))
+    names = [one.name for one in found.combinations]
+    folded = [name.casefold() for name in names]
+    if under.casefold() not in folded:
+        hint = did_you_mean(under, names) or f"; it has {', '.join(names[:6])}"
+        raise InputError(f"no combination {under!r}{hint}")
+    return folded.index(under.casefold())
+
+
+def _on_page(found: FrameResults, places: Array) -> Array:
+    """Return places, (n, 3), as points on the page, (n, 2)."""
+    if found.frame.is_plane:
+        return np.asarray(places[:, [0, 2]])
+    return np.asarray(places @ ACROSS.T)
+
+
+def _places(found: FrameResults) -> Array:
+    return np.array([joint.place for joint in found.frame.joints.values()])
+
+
+def _lines(found: FrameResults) -> dict[str, list[int]]:
+    """Return the numbers of the joints that each member goes through, by mark."""
+    number = {name: i for i, name in enumerate(found.joints)}
+    return {
+        mark: [number[name] for name in member.through]
+        for mark, member in found.frame.members.items()
+    }
+
+
+def _plain(ax: Axes, words: str) -> None:
+    ax.set_aspect("equal", adjustable="datalim")
+    ax.set_axis_off()
+    ax.set_title(words, color=INK, fontsize=10, loc="left")
+    ax.margins(0.12)
+
+
+def _supports(ax: Axes, found: FrameResults, points: Array) -> None:
+    """Mark what holds joints: a bar where they may not turn, a wedge where they may."""
+    for point, joint in zip(points, found.frame.joints.values(), strict=True):
+        if not joint.held:
+            continue
+        clamped = any(way.startswith("turn") for way in joint.held)
+        marker = "s" if clamped else "^"
+        ax.plot(*point, marker=marker, color=INK, ms=8, mfc="white", mew=1.2, zorder=4,
+                transform=ax.transData)  # fmt: skip
+
+
+def _utilisations(ax: Axes, found: FrameResults, table: CheckTable) -> None:
+    """Draw the members, each as thick as it is used, with its mark and its utilisation."""
+    points = _on_page(found, _places(found))
+    crowded = len(found.frame.members) > 60
+    for mark, line in _lines(found).items():
+        result = table[mark]
+        U, status = result.utilisation, result.status
+        ink = OVER_INK if status == OVER else INK if status == OK else UNKNOWN_INK
+        width = 1.0 + 3.0 * (min(U, 1.2) if np.isfinite(U) else 0.3)
+        ax.plot(*points[line].T, color=ink, lw=width, solid_capstyle="round", zorder=2,
+                ls="-" if status != "outside" else (0, (4, 2)))  # fmt: skip
+        if crowded and status == OK and U < 0.9:
+            continue
+        (x0, y0), (x1, y1) = points[line[0]], points[line[-1]]
+        angle = np.degrees(np.arctan2(y1 - y0, x1 - x0))
+        turned = (angle + 90) % 180 - 90
+        said = f"{U:.2f}" if np.isfinite(U) else "outside"
+        ax.text(0.5 * (x0 + x1), 0.5 * (y0 + y1), f"{mark}  {said}", rotation=turned,
+                rotation_mode="anchor", ha="center", va="bottom", fontsize=8, color=ink,
+                zorder=5, bbox={"fc": "white", "ec": "none", "pad": 0.6, "alpha": 0.8})  # fmt: skip
+    _supports(ax, found, points)
+    _plain(ax, "utilisation: the thicker the more; red is over, dashed is outside the standard")
+
+
+def _moved(ax: Axes, found: FrameResults, c: int, job: Job) -> None:
+    """Draw how the joints move, exaggerated, and name them."""
+    points = _on_page(found, _places(found))
+    model = solution(found.frame).model
+    moves = model.of_nodes(found.state.moved)[:, :3, c]
+    size = float(np.ptp(points, axis=0).max())
+    most = float(np.abs(moves).max())
+    scale = SHARE * size / most if most > 0 else 0.0
+    before, after = (_on_page(found, model.places + by * moves) for by in (0.0, scale))
+    for chain in model.chains.values():
+        ax.plot(*before[chain.nodes].T, color="#b8c2c0", lw=1.2, zorder=1)
+        ax.plot(*after[chain.nodes].T, color=GOVERNING, lw=1.8, zorder=2)
+    if len(found.joints) <= 40:
+        for name, point in zip(found.joints, points, strict=True):
+            ax.annotate(name, point, (4, 4), textcoords="offset points", fontsize=8, color=LOAD)
+    _supports(ax, found, points)
+    words = job.display.show(most, "dimension")
+    U = float(found.share[c])
+    more = f"; load over critical {U:.2f}" if U else ""
+    _plain(ax, f"how it moves, {scale:,.0f} times: at most {words}{more}")
