@@ -123,7 +123,7 @@ def frame_results(job: Job) -> FrameResults:
     own = np.zeros_like(load)
     np.add.at(own, model.numbers, turned @ (solved.loading.fixed @ factors.T))
     left = inner - (load + own)  # of nodal loads alone: forces hold those between the nodes
-    supports = [name for name, joint in frame.joints.items() if joint.held or joint.springs]
+    supports = frame.supports()
     at = [model.joints[name] for name in supports]
     reactions = np.moveaxis(model.of_nodes(left)[at], -1, 0)
     moved = np.moveaxis(model.of_nodes(found.state.moved)[: len(frame.joints)], -1, 0)

@@ -48,7 +48,7 @@ def demo(folder: Path, standard: str) -> None:
     verdict is seen; the exit status is 0 all the same.
     """
     from welbric.checking.check import check as check_job
-    from welbric.files.jobs import DEMOS, MEMBERS, demo_text, load_job
+    from welbric.files.jobs import DEMOS, FRAMES, MEMBERS, demo_text, load_job
     from welbric.standards import standard as standard_named
 
     standard_named(standard)
@@ -63,12 +63,15 @@ def demo(folder: Path, standard: str) -> None:
     has_schedule = path.name == next(iter(DEMOS.values()))
     if has_schedule:
         _write_schedule(folder / MEMBERS, demo_text(MEMBERS))
+    frame = folder / FRAMES[standard]
+    _keep_or_write(frame, demo_text(FRAMES[standard]).encode())
     click.echo()
     put(check_job(load_job(path)).document())
     say(
         f"\nNext:  welbric explain {path} {mark}\n"
         f"       welbric draw {path} {mark}\n"
-        f"       welbric check {path} --details"
+        f"       welbric check {path} --details\n"
+        f"       welbric frame {frame}"
         + (f"\n       welbric schedule {folder / MEMBERS}" if has_schedule else "")
     )
 

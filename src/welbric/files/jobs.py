@@ -239,6 +239,7 @@ def accept_sizes(path: str | Path, sized: SizedJob, marks: list[str] | None = No
 
 
 DEMOS = {"AISC 360-22": "saltmarsh.toml", "EN 1993-1-1": "saltmarsh_en.toml"}
+FRAMES = {"AISC 360-22": "saltmarsh_frame.toml", "EN 1993-1-1": "saltmarsh_truss.toml"}
 MEMBERS = "saltmarsh_members.csv"  # the demo's schedule
 
 

@@ -23,6 +23,8 @@ from welbric.members.design_member import DesignMember, stretches_of
 
 FREEDOMS = 6
 OWN = 12  # freedoms of an element
+# Sections that twist without warping: the others are open.
+CLOSED = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
 SLOPES = {"major": 2, "minor": 4}  # at an end
 Indices = NDArray[np.intp]
 
@@ -210,6 +212,7 @@ def _with_stiffness(
     stiff = {name: np.zeros(count) for name in ("EA", "GJ", "EI_major", "EI_minor")}
     lengths = np.zeros(count)
     released = np.zeros((count, OWN), dtype=bool)
+    free = not frame.is_plane and frame.job.frame.twist == "free where open"
     for chain in chains.values():
         own, steel = chain.elements, frame.job.code_of(chain.member.said).elasticity
         lengths[own] = np.diff(chain.places)
@@ -226,6 +229,10 @@ def _with_stiffness(
                                  ("EI_major", steel.E, "I_major"),
                                  ("EI_minor", steel.E, "I_minor")):  # fmt: skip
             stiff[name][own] = factor * np.array([getattr(s, of) for s in sections])[which]
+        closed = all(section.shape in CLOSED for section in sections)
+        # Between joints, so that none twists what goes on beyond it.
+        at_joints = np.isin(chain.nodes[1:], list(joints.values()))
+        released[own, 11] = at_joints & (free and not closed)
         for axis, at in SLOPES.items():
             first, last = chain.member.said.joined_about(axis)
             released[own.start, at] = first == "pinned"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import comb
 from typing import Any
 
@@ -27,6 +27,7 @@ from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
 from welbric.members.load_cases import CombinedResults, LoadCases
 
+TRACE = 1e-9  # of the forces of a member
 CLOSE = 1e-8  # of the largest axial force: the second order has converged
 STEPS = 30
 FEW = 400  # freedoms of which the critical load is found as a dense problem
@@ -428,8 +429,30 @@ def recovered(
     turning = _plus(
         clamped.torsion.combine(factors), local((_gain(model, own, moved, 5, "GJ"))[:, None])
     )
+    major, minor = bent("major", 1), bent("minor", 3)
+    # What rounding leaves of nothing is nothing: beside all moments, and beside all forces.
+    moments = _size(major.moment) + _size(minor.moment) + _size(turning)
+    pushes = _size(pull) + _size(major.shear) + _size(minor.shear)
+    major, minor = (
+        replace(
+            one, moment=_without_trace(one.moment, moments), shear=_without_trace(one.shear, pushes)
+        )
+        for one in (major, minor)
+    )
+    pull, turning = _without_trace(pull, pushes), _without_trace(turning, moments)
     none = np.zeros(len(factors)) if share is None else share
-    return CombinedResults(bent("major", 1), bent("minor", 3), pull, turning, none)
+    return CombinedResults(major, minor, pull, turning, none)
+
+
+def _size(diagram: Diagram) -> Array:
+    """Return the largest of a diagram's coefficients in each case, shape (C,)."""
+    return np.asarray(np.abs(diagram.coefficients).max(axis=(1, 2), initial=0.0))
+
+
+def _without_trace(diagram: Diagram, scale: Array) -> Diagram:
+    """Return a diagram, zero in the cases in which it is nothing beside a scale."""
+    there = _size(diagram) > TRACE * scale
+    return Diagram(diagram.breaks, diagram.coefficients * there[:, None, None])
 
 
 def _gain(model: Model, own: slice, moved: Array, at: int, stiff: str) -> Array:

@@ -130,12 +130,15 @@ class FrameChoices(Described):
 
     ``second_order`` says whether every combination is analysed on the frame as it leans under it;
     ``imperfections`` whether gravity loads push it over by the standard's share of them;
-    ``divisions`` into how many elements each length between joints is cut.
+    ``divisions`` into how many elements each length between joints is cut; ``twist`` whether open
+    sections are left free to twist at one of their ends, so that a frame in space does not twist
+    them where it need not, or resist it.
     """
 
     second_order: Literal["analysed", "first order"] = "analysed"
     imperfections: bool = True
     divisions: Annotated[int, Field(ge=1, le=20)] = 4
+    twist: Literal["free where open", "resisted"] = "free where open"
 
 
 class JobOfFrame(Protocol):
@@ -194,6 +197,15 @@ class FrameOf:
     tips: dict[str, tuple[bool, bool]]
     across: dict[str, list[float]]
     known: dict[Any, Any] = field(default_factory=dict)
+
+    def supports(self) -> list[str]:
+        """Return the joints that something holds, in the plane where it is a plane one."""
+        across = {"y"} if self.is_plane else set()
+        return [
+            name
+            for name, joint in self.joints.items()
+            if set(joint.held) - across or joint.springs is not None
+        ]
 
     @property
     def is_plane(self) -> bool:

@@ -13,7 +13,7 @@ from welbric.analysis.diagram import Array
 from welbric.checking.check import check
 from welbric.checking.frames import FrameResults, frame_results
 from welbric.checking.table import CheckTable
-from welbric.checking.verdicts import OK, OVER
+from welbric.checking.verdicts import OK, OVER, sortable
 from welbric.errors import InputError, did_you_mean
 from welbric.frames.solve import solution
 from welbric.inputs.job import Job
@@ -22,6 +22,8 @@ from welbric.reports.figures import GOVERNING, LOAD
 
 OVER_INK, UNKNOWN_INK = "#b3261e", "#8a6d1d"
 ACROSS = np.array([[0.87, -0.5, 0.0], [0.25, 0.43, 1.0]])  # of space onto the page
+NAMED = 10
+WIDE = 1.25  # width over height from which the two drawings stand one above the other
 SHARE = 0.06  # of the frame's size that it moves by at most, as drawn
 
 
@@ -37,7 +39,11 @@ def save_frame(job: Job, path: str | Path, under: str | None = None) -> None:
     c = _combination(found, under)
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
-    left, right = figure.subplots(1, 2, width_ratios=[1.15, 1.0])
+    wide, high = np.ptp(_on_page(found, _places(found)), axis=0)
+    if wide < WIDE * high:
+        left, right = figure.subplots(1, 2, width_ratios=[1.1, 1.0])
+    else:
+        left, right = figure.subplots(2, 1)
     titled(figure, f"{job.name}   \u00b7   {found.combinations[c].name}")
     _utilisations(left, found, table)
     _moved(right, found, c, job)
@@ -83,28 +89,35 @@ def _plain(ax: Axes, words: str) -> None:
 
 
 def _supports(ax: Axes, found: FrameResults, points: Array) -> None:
-    """Mark what holds joints: a bar where they may not turn, a wedge where they may."""
-    for point, joint in zip(points, found.frame.joints.values(), strict=True):
+    """Mark what holds joints: a square where they may not turn, a wedge where they may.
+
+    A ring where a joint of a plane frame is held across the plane alone.
+    """
+    supports = set(found.frame.supports())
+    for point, (name, joint) in zip(points, found.frame.joints.items(), strict=True):
         if not joint.held:
             continue
         clamped = any(way.startswith("turn") for way in joint.held)
-        marker = "s" if clamped else "^"
-        ax.plot(*point, marker=marker, color=INK, ms=8, mfc="white", mew=1.2, zorder=4,
-                transform=ax.transData)  # fmt: skip
+        marker, size = ("s" if clamped else "^", 8.0) if name in supports else ("o", 4.0)
+        ax.plot(*point, marker=marker, color=INK, ms=size, mfc="white", mew=1.0, zorder=4)
 
 
 def _utilisations(ax: Axes, found: FrameResults, table: CheckTable) -> None:
     """Draw the members, each as thick as it is used, with its mark and its utilisation."""
     points = _on_page(found, _places(found))
-    crowded = len(found.frame.members) > 60
-    for mark, line in _lines(found).items():
+    lines = _lines(found)
+    named = set(lines)
+    if len(lines) > (60 if found.frame.is_plane else 20):  # room for the worst alone
+        rank = {mark: sortable(table[mark].utilisation) for mark in lines}
+        named = set(sorted(rank, key=lambda mark: -rank[mark])[:NAMED])
+    for mark, line in lines.items():
         result = table[mark]
         U, status = result.utilisation, result.status
         ink = OVER_INK if status == OVER else INK if status == OK else UNKNOWN_INK
         width = 1.0 + 3.0 * (min(U, 1.2) if np.isfinite(U) else 0.3)
         ax.plot(*points[line].T, color=ink, lw=width, solid_capstyle="round", zorder=2,
                 ls="-" if status != "outside" else (0, (4, 2)))  # fmt: skip
-        if crowded and status == OK and U < 0.9:
+        if mark not in named:
             continue
         (x0, y0), (x1, y1) = points[line[0]], points[line[-1]]
         angle = np.degrees(np.arctan2(y1 - y0, x1 - x0))
@@ -114,7 +127,8 @@ def _utilisations(ax: Axes, found: FrameResults, table: CheckTable) -> None:
                 rotation_mode="anchor", ha="center", va="bottom", fontsize=8, color=ink,
                 zorder=5, bbox={"fc": "white", "ec": "none", "pad": 0.6, "alpha": 0.8})  # fmt: skip
     _supports(ax, found, points)
-    _plain(ax, "utilisation: the thicker the more; red is over, dashed is outside the standard")
+    words = "utilisation: the thicker the more; red is over, dashed is outside the standard"
+    _plain(ax, words if len(named) == len(lines) else f"{words}; the {len(named)} worst are named")
 
 
 def _moved(ax: Axes, found: FrameResults, c: int, job: Job) -> None:
