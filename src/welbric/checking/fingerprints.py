@@ -17,8 +17,8 @@ from welbric.steels import Steel
 
 LENGTH = 16  # hexadecimal digits
 OF_WORDS = {
-    "name", "description", "note", "show", "members", "choose", "prices", "carbon", "utilisations",
-    "sections", "catalogue", "bare_units",
+    "name", "description", "book", "note", "show", "members", "choose", "prices", "carbon",
+    "utilisations", "sections", "catalogue", "bare_units",
 }  # fmt: skip
 
 

@@ -12,7 +12,7 @@ import sys
 import click
 
 from welbric import __version__
-from welbric.cli import choosing, frames, members, reference, schedules
+from welbric.cli import books, choosing, frames, members, reference, schedules
 
 COMMANDS = (
     *(
@@ -27,6 +27,7 @@ COMMANDS = (
         members.draw,
     ),
     *(frames.frame, frames.expand),
+    books.book,
     *(choosing.size, choosing.reserve, choosing.compare, choosing.curve),
     schedules.schedule,
     *(reference.sections, reference.reconcile, reference.scope, reference.schema),

@@ -14,10 +14,11 @@ Style = Literal["", "strong", "dim", "good", "bad", "unsure", "note"]
 
 @dataclass(frozen=True)
 class Words:
-    """A run of text in one style."""
+    """A run of text in one style; ``link`` is the anchor of a chapter that it leads to."""
 
     text: str
     style: Style = ""
+    link: str = ""
 
 
 Cell = str | Words | tuple[Words, ...]
@@ -130,7 +131,55 @@ class Verdict:
     text: str
 
 
-Block = Table | Paragraph | Title | Pairs | Notes | Section | Steps | Verdict
+# Of a book
+
+
+@dataclass(frozen=True)
+class Cover:
+    """The first page: what the book is, and who made it."""
+
+    title: str
+    subtitle: str
+    pairs: Sequence[tuple[str, str]]
+
+
+@dataclass(frozen=True)
+class Contents:
+    """The chapters with their pages."""
+
+
+@dataclass(frozen=True)
+class Chapter:
+    """A numbered heading: 1 a chapter, which begins a page, 2 and 3 below it.
+
+    Attributes
+    ----------
+    title : str
+    level : int
+    anchor : str
+        By which links find it; of letters and digits.
+    beside : str
+        What stands at its right end, such as a clause.
+    """
+
+    title: str
+    level: int = 1
+    anchor: str = ""
+    beside: str = ""
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """A figure as SVG, and what it shows."""
+
+    svg: str
+    words: str
+
+
+Block = (
+    Table | Paragraph | Title | Pairs | Notes | Section | Steps | Verdict
+    | Cover | Contents | Chapter | Drawing
+)  # fmt: skip
 Document = Sequence[Block]
 
 

@@ -7,7 +7,11 @@ import html
 from welbric.documents.blocks import (
     Block,
     Cell,
+    Chapter,
+    Contents,
+    Cover,
     Document,
+    Drawing,
     Notes,
     Pairs,
     Paragraph,
@@ -34,6 +38,15 @@ h4 { margin-bottom: 0.3rem; font-weight: 600; } math { font-size: 1.05em; }
 mtd { padding: 0.15em 0.1em; }
 p.step { display: flex; justify-content: space-between; gap: 2rem; margin: 0.35rem 0; }
 p.step > span { color: #56707a; white-space: nowrap; } p.verdict { font-weight: bold; }
+"""
+
+BOOK_STYLE = """
+table { border-collapse: collapse; font-size: 0.85em; } th, td { padding: 0.15em 0.6em; }
+thead th { border-bottom: 1px solid #1f2d3a; } nav ul { list-style: none; padding: 0; }
+li.of2 { padding-left: 1.5em; } figure { margin: 1em 0; } figure svg { width: 100%; height: auto; }
+h2 small, h3 small, h4 small { float: right; font-weight: normal; color: #56707a; }
+@media print { h2 { break-before: page; } h3, h4 { break-after: avoid; }
+  thead { display: table-header-group; } figure { break-inside: avoid; } }
 """
 
 
@@ -71,6 +84,42 @@ def _block(block: Block) -> str:
             return f"<p class='verdict'>{html.escape(block.text)}</p>"
         case Table():
             return _table(block)
+        case Cover():
+            rows = "".join(
+                f"<tr><th scope='row'>{html.escape(name)}</th><td>{html.escape(value)}</td></tr>"
+                for name, value in block.pairs
+            )
+            head = f"<h1>{html.escape(block.title)}</h1><p>{html.escape(block.subtitle)}</p>"
+            return f"<header>{head}<table>{rows}</table></header>"
+        case Contents():
+            return ""  # the page puts it, which knows its chapters
+        case Chapter():
+            tag = f"h{block.level + 1}"
+            anchor = f" id='{html.escape(block.anchor)}'" if block.anchor else ""
+            beside = f" <small>{html.escape(block.beside)}</small>" if block.beside else ""
+            return f"<{tag}{anchor}>{html.escape(block.title)}{beside}</{tag}>"
+        case Drawing():
+            svg = block.svg[block.svg.index("<svg") :]
+            words = html.escape(block.words)
+            return f"<figure role='img' aria-label='{words}'>{svg}</figure>"
+
+
+def book(document: Document, title: str) -> str:
+    """Return a book as one HTML page that needs nothing else, with its contents."""
+    chapters = [b for b in document if isinstance(b, Chapter) and b.anchor and b.level < 3]
+    items = ""
+    for one in chapters:
+        words = html.escape(seen(one.title))
+        items += f"<li class='of{one.level}'><a href='#{html.escape(one.anchor)}'>{words}</a></li>"
+    contents = f"<nav aria-label='Contents'><ul>{items}</ul></nav>"
+    body = []
+    for block in document:
+        body.append(contents if isinstance(block, Contents) else seen(_block(block)))
+    return (
+        "<!DOCTYPE html>\n<html lang='en'><head><meta charset='utf-8'>"
+        f"<title>{html.escape(seen(title))}</title><style>{PAGE_STYLE}{BOOK_STYLE}</style></head>\n"
+        f"<body><main>{chr(10).join(body)}</main></body></html>\n"
+    )
 
 
 def _runs(cell: Cell) -> str:
@@ -82,6 +131,8 @@ def _runs(cell: Cell) -> str:
 
 def _run(run: Words) -> str:
     text = html.escape(run.text)
+    if run.link:
+        text = f"<a href='#{html.escape(run.link)}'>{text}</a>"
     if run.style in COLOURS:
         return f"<span style='font-weight:bold;color:{COLOURS[run.style]}'>{text}</span>"
     return f"<b>{text}</b>" if run.style == "strong" else text
@@ -92,7 +143,8 @@ def _table(table: Table) -> str:
         written = []
         for column, cell in zip(table.columns, row, strict=True):
             side = "right" if column.right else "left"
-            written.append(f"<{tag} style='text-align:{side}'>{_runs(cell)}</{tag}>")
+            scope = " scope='col'" if tag == "th" else ""
+            written.append(f"<{tag}{scope} style='text-align:{side}'>{_runs(cell)}</{tag}>")
         return f"<tr>{''.join(written)}</tr>"
 
     title = f"<caption style='text-align:left'>{html.escape(table.title)}</caption>"

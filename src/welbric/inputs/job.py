@@ -15,6 +15,7 @@ from pydantic import (
 )
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
+from welbric.inputs.book import Book
 from welbric.inputs.defaults import Defaults, with_defaults
 from welbric.inputs.descriptions import Described
 from welbric.inputs.frame import FrameChoices, Joint, JointLoad, frame_of
@@ -126,6 +127,7 @@ class Job(Described):
     welbric: Literal[2] = 2
     name: str = "Untitled job"
     description: str = ""
+    book: Book = Book()
     standard: StandardName = USUAL
     companions: list[StandardName] = []
     design: Design = Field(default={}, validate_default=True)

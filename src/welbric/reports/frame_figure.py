@@ -35,7 +35,13 @@ def save_frame(job: Job, path: str | Path, under: str | None = None) -> None:
     InputError
         If the job has no frame, there is no such combination, or the file cannot be written.
     """
-    found, table = frame_results(job), check(job)
+    write_figure(frame_figure(job, frame_results(job), check(job), under), path)
+
+
+def frame_figure(
+    job: Job, found: FrameResults, table: CheckTable, under: str | None = None
+) -> Figure:
+    """Return a frame drawn: utilisations, and how it moves under a combination."""
     c = _combination(found, under)
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
@@ -47,7 +53,7 @@ def save_frame(job: Job, path: str | Path, under: str | None = None) -> None:
     titled(figure, f"{job.name}   \u00b7   {found.combinations[c].name}")
     _utilisations(left, found, table)
     _moved(right, found, c, job)
-    write_figure(figure, path)
+    return figure
 
 
 def _combination(found: FrameResults, under: str | None) -> int:
