@@ -11,7 +11,8 @@ import typst
 import welbric as wb
 from welbric.documents.records import as_csv
 from welbric.files.jobs import save_text
-from welbric.reports.figures import draw, panels_of
+from welbric.reports.diagrams import panels_of
+from welbric.reports.figures import draw
 
 NASTY = '=HYPERLINK("x") <script>alert(1)</script> $x$ #eval("1") \\ *b*'[:40]
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import hashlib
 from collections.abc import Mapping
 from importlib.metadata import version
@@ -9,9 +10,10 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from welbric.errors import InputError
+from welbric.checking.results_file import Results
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member
+from welbric.loads.standards import Loading
 from welbric.sections.table import Section
 from welbric.steels import Steel
 
@@ -27,7 +29,9 @@ def fingerprint(job: Job, member: Member) -> str:
 
     Names, notes, what the section may be chosen among, and the units of display leave it as it is.
     """
-    return _digest(_plain(job), _plain(member))
+    # The forces in a member of a frame come of all that are joined.
+    others = [_plain(one) for one in job.members if one.frame is not None]
+    return _digest(_plain(job), _plain(member), others if member.frame is not None else [])
 
 
 def _digest(*parts: Any) -> str:
@@ -51,33 +55,28 @@ def _plain(value: Any) -> Any:
         return sorted((key, _plain(inner)) for key, inner in value.items())
     if isinstance(value, list | tuple):
         return [_plain(inner) for inner in value]
-    return value
+    if isinstance(value, Loading):
+        return value.standard.id, _plain(value.options)
+    if dataclasses.is_dataclass(value) and not isinstance(value, type):
+        fields = [one.name for one in dataclasses.fields(value) if one.compare]
+        return type(value).__name__, [(name, _plain(getattr(value, name))) for name in fields]
+    if value is None or isinstance(value, str | int | float):
+        return value
+    # The text of anything else may be another one next time.
+    raise TypeError(f"no fingerprint of a {type(value).__name__}")
 
 
-def stale(job: Job, document: Any) -> dict[str, str]:
-    """Return what of a results document does not stand any more: mark and why.
+def stale(job: Job, results: Results) -> dict[str, str]:
+    """Return which of earlier results do not stand any more: mark and why.
 
     Parameters
     ----------
     job : Job
         As it is now.
-    document : mapping
+    results : Results
         What ``welbric check --json`` wrote.
-
-    Raises
-    ------
-    InputError
-        If those are the results of one combination alone.
     """
-    if isinstance(document, Mapping) and document.get("under"):
-        raise InputError(
-            f"the results are of {document['under']} only, which is no verdict to stand"
-        )
-    written = {
-        entry.get("mark"): entry.get("fingerprint")
-        for entry in (document.get("members") if isinstance(document, Mapping) else None) or []
-        if isinstance(entry, Mapping)
-    }
+    written = {entry.mark: entry.fingerprint for entry in results.members}
     found = {}
     for member in job.members:
         if member.mark not in written:

@@ -27,7 +27,7 @@ COMMANDS = (
         members.draw,
     ),
     *(frames.frame, frames.expand),
-    books.book,
+    *(books.book, books.changes),
     *(choosing.size, choosing.reserve, choosing.compare, choosing.curve),
     schedules.schedule,
     *(reference.sections, reference.reconcile, reference.scope, reference.schema),

@@ -255,17 +255,11 @@ def takeoff(job: Path, as_json: bool, as_csv: bool, to: Path | None) -> None:
 
 def _say_what_is_stale(job: Path, against: Path) -> int:
     """Print which results do not stand any more; return the exit status."""
-    import json
-
     from welbric.checking.fingerprints import stale
     from welbric.files.jobs import load_job
-    from welbric.files.reading import read_text
+    from welbric.files.results import load_results
 
-    try:
-        document = json.loads(read_text(against))
-    except (json.JSONDecodeError, RecursionError) as error:
-        raise InputError(f"{against}: is not what `check --json` writes: {error}") from None
-    found = stale(load_job(job), document)
+    found = stale(load_job(job), load_results(against))
     for mark, why in found.items():
         say(f"{mark} {why}.")
     if not found:

@@ -159,10 +159,16 @@ def scope(standard: str, markdown: bool, as_json: bool) -> None:
         put(scope_table(standard, found))
 
 
-@click.command(short_help="The JSON Schema of the job file.")
+@click.command(short_help="The JSON Schema of the job file, or of results.")
+@click.option("--of", type=click.Choice(["job", "results"]), default="job", show_default=True)
 @says_what_is_wrong
-def schema() -> None:
-    """Print the JSON Schema of the job file."""
+def schema(of: str) -> None:
+    """Print the JSON Schema of the job file, or of the results that are written as JSON."""
+    if of == "results":
+        from welbric.checking.results_file import results_schema
+
+        print_json(results_schema())
+        return
     from welbric.files.jobs import schema as job_schema
 
     print_json(job_schema())

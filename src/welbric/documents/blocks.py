@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -62,6 +62,8 @@ class Table:
     title : str
     plain : bool
         Whether it has no line below its headings.
+    changed : set of int
+        The numbers of the rows that have a mark in the margin of a book.
     """
 
     columns: Sequence[Column]
@@ -69,6 +71,7 @@ class Table:
     rules: set[int] = field(default_factory=set)
     title: str = ""
     plain: bool = False
+    changed: set[int] = field(default_factory=set)
 
     def add(self, *cells: Cell) -> None:
         """Add a row."""
@@ -84,6 +87,11 @@ class Paragraph:
     """A paragraph; empty for a gap."""
 
     words: tuple[Words, ...]
+
+    @property
+    def is_gap(self) -> bool:
+        """Whether there is nothing in it."""
+        return not any(run.text.strip() for run in self.words)
 
 
 @dataclass(frozen=True)
@@ -118,10 +126,23 @@ class Section:
 
 @dataclass(frozen=True)
 class Steps:
-    """Entries of a working, with the units to show them in."""
+    """Entries of a working, with the units to show them in.
+
+    Attributes
+    ----------
+    entries : sequence of Entry
+    show : DisplayUnits
+    anchors, links : mapping of int to str
+        Of the headings among them, by number: what links find them by, and where they lead to.
+    level : int
+        Of the heading that they stand below.
+    """
 
     entries: Sequence[Entry]
     show: DisplayUnits
+    anchors: Mapping[int, str] = field(default_factory=dict)
+    links: Mapping[int, str] = field(default_factory=dict)
+    level: int = 2
 
 
 @dataclass(frozen=True)
@@ -135,12 +156,31 @@ class Verdict:
 
 
 @dataclass(frozen=True)
+class Logo:
+    """A picture as it stands in its file.
+
+    Attributes
+    ----------
+    kind : str
+        ``"svg+xml"``, ``"png"`` or ``"jpeg"``.
+    content : bytes
+    shape : float
+        Width over height.
+    """
+
+    kind: str
+    content: bytes
+    shape: float
+
+
+@dataclass(frozen=True)
 class Cover:
-    """The first page: what the book is, and who made it."""
+    """The first page: what the book is, and who made it; ``logo`` is a picture at its top."""
 
     title: str
     subtitle: str
     pairs: Sequence[tuple[str, str]]
+    logo: Logo | None = None
 
 
 @dataclass(frozen=True)
@@ -160,25 +200,40 @@ class Chapter:
         By which links find it; of letters and digits.
     beside : str
         What stands at its right end, such as a clause.
+    changed : bool
+        Whether it has a mark in the margin.
+    begins_page : bool
+        As a chapter always does. Pages that begin anew can be set at the same time.
     """
 
     title: str
     level: int = 1
     anchor: str = ""
     beside: str = ""
+    changed: bool = False
+    begins_page: bool = False
 
 
 @dataclass(frozen=True)
 class Drawing:
-    """A figure as SVG, and what it shows."""
+    """A figure as SVG, what it shows, and the share of the page's width that it takes."""
 
     svg: str
     words: str
+    share: float = 1.0
+
+
+@dataclass(frozen=True)
+class Abreast:
+    """A drawing with a table at its right."""
+
+    drawing: Drawing
+    table: Table
 
 
 Block = (
     Table | Paragraph | Title | Pairs | Notes | Section | Steps | Verdict
-    | Cover | Contents | Chapter | Drawing
+    | Cover | Contents | Chapter | Drawing | Abreast
 )  # fmt: skip
 Document = Sequence[Block]
 

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import base64
 import html
 
 from welbric.documents.blocks import (
+    Abreast,
     Block,
     Cell,
     Chapter,
@@ -29,12 +31,13 @@ from welbric.units import DisplayUnits
 from welbric.working import Entry, Given, Heading, Note, Step
 from welbric.working.typeset import MATHML, given_math, write_condition, write_step
 
+CHANGED = "data-changed='' title='changed since the earlier results'"
 COLOURS: dict[Style, str] = {"good": "#1b6e53", "bad": "#b3261e", "unsure": "#8a6d00"}
 PAGE_STYLE = """
 body { max-width: 56rem; margin: 2rem auto; padding: 0 1rem; color: #1f2d3a;
        font: 16px/1.45 "Source Serif 4", Charter, Georgia, serif; }
 h2 { border-bottom: 2px solid #1f2d3a; } h3 { margin-top: 2rem; border-bottom: 1px solid #c9d6d3; }
-h4 { margin-bottom: 0.3rem; font-weight: 600; } math { font-size: 1.05em; }
+h4, h5 { margin-bottom: 0.3rem; font-size: 1em; font-weight: 600; } math { font-size: 1.05em; }
 mtd { padding: 0.15em 0.1em; }
 p.step { display: flex; justify-content: space-between; gap: 2rem; margin: 0.35rem 0; }
 p.step > span { color: #56707a; white-space: nowrap; } p.verdict { font-weight: bold; }
@@ -44,8 +47,14 @@ BOOK_STYLE = """
 table { border-collapse: collapse; font-size: 0.85em; } th, td { padding: 0.15em 0.6em; }
 thead th { border-bottom: 1px solid #1f2d3a; } nav ul { list-style: none; padding: 0; }
 li.of2 { padding-left: 1.5em; } figure { margin: 1em 0; } figure svg { width: 100%; height: auto; }
+[data-changed] { box-shadow: -0.45em 0 0 #8a6d00; } header img { max-height: 5em; }
 h2 small, h3 small, h4 small { float: right; font-weight: normal; color: #56707a; }
-@media print { h2 { break-before: page; } h3, h4 { break-after: avoid; }
+div.abreast { display: flex; gap: 2em; align-items: start; break-inside: avoid; }
+div.abreast figure { flex: 0 0 auto; }
+p.warning { position: sticky; top: 0; margin: 0; padding: 0.4em; background: #fff3cd;
+  border: 1px solid #8a6d00; }
+@media print { p.warning { position: fixed; }
+  h2 { break-before: page; } h3, h4 { break-after: avoid; }
   thead { display: table-header-group; } figure { break-inside: avoid; } }
 """
 
@@ -79,7 +88,12 @@ def _block(block: Block) -> str:
         case Paragraph():
             return f"<p>{_runs(block.words)}</p>"
         case Steps():
-            return "\n".join(_entry(entry, block.show) for entry in block.entries)
+            return "\n".join(
+                _entry(
+                    e, block.show, block.level + 2, block.anchors.get(i, ""), block.links.get(i, "")
+                )
+                for i, e in enumerate(block.entries)
+            )
         case Verdict():
             return f"<p class='verdict'>{html.escape(block.text)}</p>"
         case Table():
@@ -89,7 +103,12 @@ def _block(block: Block) -> str:
                 f"<tr><th scope='row'>{html.escape(name)}</th><td>{html.escape(value)}</td></tr>"
                 for name, value in block.pairs
             )
+            logo = ""
+            if block.logo is not None:
+                data = base64.b64encode(block.logo.content).decode()
+                logo = f"<img alt='logo' src='data:image/{block.logo.kind};base64,{data}'>"
             head = f"<h1>{html.escape(block.title)}</h1><p>{html.escape(block.subtitle)}</p>"
+            head = logo + head
             return f"<header>{head}<table>{rows}</table></header>"
         case Contents():
             return ""  # the page puts it, which knows its chapters
@@ -97,15 +116,22 @@ def _block(block: Block) -> str:
             tag = f"h{block.level + 1}"
             anchor = f" id='{html.escape(block.anchor)}'" if block.anchor else ""
             beside = f" <small>{html.escape(block.beside)}</small>" if block.beside else ""
-            return f"<{tag}{anchor}>{html.escape(block.title)}{beside}</{tag}>"
+            changed = f" {CHANGED}" if block.changed else ""
+            return f"<{tag}{anchor}{changed}>{html.escape(block.title)}{beside}</{tag}>"
+        case Abreast():
+            return f"<div class='abreast'>{_block(block.drawing)}{_block(block.table)}</div>"
         case Drawing():
             svg = block.svg[block.svg.index("<svg") :]
             words = html.escape(block.words)
-            return f"<figure role='img' aria-label='{words}'>{svg}</figure>"
+            size = f" style='width:{block.share:.0%}'" if block.share < 1.0 else ""
+            return f"<figure role='img' aria-label='{words}'{size}>{svg}</figure>"
 
 
-def book(document: Document, title: str) -> str:
-    """Return a book as one HTML page that needs nothing else, with its contents."""
+def book(document: Document, title: str, said: str = "") -> str:
+    """Return a book as one HTML page that needs nothing else, with its contents.
+
+    ``said`` stands at its top and stays in view.
+    """
     chapters = [b for b in document if isinstance(b, Chapter) and b.anchor and b.level < 3]
     items = ""
     for one in chapters:
@@ -114,12 +140,18 @@ def book(document: Document, title: str) -> str:
     contents = f"<nav aria-label='Contents'><ul>{items}</ul></nav>"
     body = []
     for block in document:
+        if isinstance(block, Paragraph) and block.is_gap:
+            continue
         body.append(contents if isinstance(block, Contents) else seen(_block(block)))
     return (
         "<!DOCTYPE html>\n<html lang='en'><head><meta charset='utf-8'>"
         f"<title>{html.escape(seen(title))}</title><style>{PAGE_STYLE}{BOOK_STYLE}</style></head>\n"
-        f"<body><main>{chr(10).join(body)}</main></body></html>\n"
+        f"<body>{_warning(said)}<main>{chr(10).join(body)}</main></body></html>\n"
     )
+
+
+def _warning(said: str) -> str:
+    return f"<p class='warning' role='note'>{html.escape(seen(said))}</p>" if said else ""
 
 
 def _runs(cell: Cell) -> str:
@@ -139,27 +171,30 @@ def _run(run: Words) -> str:
 
 
 def _table(table: Table) -> str:
-    def cells(tag: str, row: tuple[Cell, ...]) -> str:
+    def cells(tag: str, row: tuple[Cell, ...], changed: bool = False) -> str:
         written = []
         for column, cell in zip(table.columns, row, strict=True):
             side = "right" if column.right else "left"
             scope = " scope='col'" if tag == "th" else ""
             written.append(f"<{tag}{scope} style='text-align:{side}'>{_runs(cell)}</{tag}>")
-        return f"<tr>{''.join(written)}</tr>"
+        return f"<tr{f' {CHANGED}' if changed else ''}>{''.join(written)}</tr>"
 
     title = f"<caption style='text-align:left'>{html.escape(table.title)}</caption>"
     head = cells("th", tuple(column.heading for column in table.columns))
-    body = "".join(cells("td", row) for row in table.rows)
+    body = "".join(cells("td", row, i in table.changed) for i, row in enumerate(table.rows))
     return (
         f"<table>{title if table.title else ''}<thead>{head}</thead><tbody>{body}</tbody></table>"
     )
 
 
-def _entry(entry: Entry, show: DisplayUnits) -> str:
+def _entry(entry: Entry, show: DisplayUnits, level: int, anchor: str = "", link: str = "") -> str:
     match entry:
         case Heading():
             clause = f" ({entry.clause})" if entry.clause else ""
-            return f"<h4>{html.escape(entry.title + clause)}</h4>"
+            words = html.escape(entry.title + clause)
+            words = f"<a href='#{link}'>{words}</a>" if link else words
+            own = f" id='{anchor}'" if anchor else ""
+            return f"<h{level}{own}>{words}</h{level}>"
         case Note():
             return f"<p>{html.escape(entry.text)}</p>"
         case Given():

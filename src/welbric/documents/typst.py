@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import base64
+
 from welbric.documents.blocks import (
+    Abreast,
     Block,
     Cell,
     Chapter,
@@ -10,6 +13,7 @@ from welbric.documents.blocks import (
     Cover,
     Document,
     Drawing,
+    Logo,
     Notes,
     Pairs,
     Paragraph,
@@ -30,8 +34,7 @@ from welbric.working.typeset import TYPST, given_math, write_condition, write_st
 
 def typst_text(text: str) -> str:
     """Return text of any origin as a Typst string that cannot become markup."""
-    escaped = text.replace("\\", "\\\\").replace('"', '\\"')
-    return f'#text("{escaped}")'
+    return f"#{_quoted(text)};"
 
 
 PAGE = [
@@ -50,6 +53,7 @@ BOOK = [
     "#set table(stroke: none, inset: (x: 4pt, y: 3pt))",
 ]
 FILLS: dict[Style, str] = {"good": "#1b6e53", "bad": "#b3261e", "unsure": "#8a6d00"}
+CHANGED = '#place(left, dx: -4mm, text(size: 7pt, fill: rgb("#8a6d00"))[▌])'
 LONG = 26  # characters from which a column shares the width that is left
 
 
@@ -59,21 +63,26 @@ def as_typst(document: Document, paper: str = "a4") -> str:
     return seen("\n".join([page, *PAGE, *(line for block in document for line in _lines(block))]))
 
 
-def as_book(document: Document, paper: str, head: str, foot: str) -> str:
-    """Return a book as a Typst document: numbered chapters, a head and a foot on every page."""
+def as_book(document: Document, paper: str, head: str, foot: str, said: str = "") -> str:
+    """Return a book as a Typst document: numbered chapters, a head and a foot on every page.
+
+    ``said`` stands at the foot of every page, in bold.
+    """
+    warning = f"*{typst_text(said)}*" if said else ""
     line = "line(length: 100%, stroke: 0.4pt + luma(150))"
     page = (
         f'#set page(paper: "{paper}", margin: (x: 18mm, top: 24mm, bottom: 20mm), '
         f"header: context if counter(page).get().first() > 1 [#set text(size: 8pt); "
         f"{typst_text(head)} #h(1fr) {typst_text(foot)} #v(-6pt) #{line}], "
-        "footer: context [#set text(size: 8pt); #h(1fr) "
+        f"footer: context [#set text(size: 8pt); {warning} #h(1fr) "
         '#counter(page).display("1 of 1", both: true)])'
     )
     lines = [page, *PAGE, *BOOK]
-    for block, below in zip(document, [*document[1:], None], strict=True):
+    blocks = [one for one in document if not (isinstance(one, Paragraph) and one.is_gap)]
+    for block, below in zip(blocks, [*blocks[1:], None], strict=True):
         own = _lines(block)
-        # What introduces a table stays with it.
-        if isinstance(block, Paragraph) and isinstance(below, Table):
+        # What introduces a table or a working stays with it.
+        if isinstance(block, Paragraph) and isinstance(below, Table | Steps | Abreast):
             own = [f"#block(sticky: true)[{own[0]}]", ""]
         lines += own
     return seen("\n".join(lines))
@@ -105,9 +114,13 @@ def _lines(block: Block) -> list[str]:
         case Section():
             return [f"== {typst_text(block.title)} #h(1fr) {typst_text(block.clause)}"]
         case Paragraph():
-            return [typst_text("".join(run.text for run in block.words)), ""]
+            return [_cell(block.words), ""]
         case Steps():
-            return [line for e in block.entries for line in [*_entry(e, block.show), ""]]
+            return [
+                line
+                for i, e in enumerate(block.entries)
+                for line in [*_entry(e, block.show, block.anchors.get(i), block.links.get(i)), ""]
+            ]
         case Verdict():
             return [f"*{typst_text(block.text)}*", ""]
         case Table():
@@ -119,20 +132,34 @@ def _lines(block: Block) -> list[str]:
         case Chapter():
             label = f" <{block.anchor}>" if block.anchor else ""
             beside = f" #h(1fr) {typst_text(block.beside)}" if block.beside else ""
-            return [f"{'=' * block.level} {typst_text(block.title)}{beside}{label}", ""]
+            own = CHANGED if block.changed else ""
+            lines = [f"{'=' * block.level} {own}{typst_text(block.title)}{beside}{label}", ""]
+            return ["#pagebreak(weak: true)", *lines] if block.begins_page else lines
+        case Abreast():
+            share = f"{block.drawing.share:.0%}"
+            whole = Drawing(block.drawing.svg, block.drawing.words)
+            drawing = _lines(whole)[0]
+            return [f"#block(breakable: false, grid(columns: ({share}, 1fr), [{drawing}], [",
+                    *_table(block.table), "]))", ""]  # fmt: skip
         case Drawing():
             picture = (
-                f"image(bytes({_quoted(block.svg)}), width: 100%, alt: {_quoted(block.words)})"
+                f"image(bytes({_quoted(block.svg)}), width: {block.share:.0%}, "
+                f"alt: {_quoted(block.words)})"
             )
             return [f"#block(breakable: false, {picture})", ""]
     raise TypeError(f"{type(block).__name__} is for a terminal")
 
 
-def _entry(entry: Entry, show: DisplayUnits) -> list[str]:
+def _entry(
+    entry: Entry, show: DisplayUnits, anchor: str | None = None, link: str | None = None
+) -> list[str]:
     match entry:
         case Heading():
-            words = f"*{typst_text(entry.title)}* #h(1fr) {typst_text(entry.clause)}"
-            return [f"#block(sticky: true, width: 100%)[{words}]"]
+            title = f"*{typst_text(entry.title)}*"
+            title = f"#link(<{link}>)[{title}]" if link else title
+            label = f" <{anchor}>" if anchor else ""
+            words = f"{title} #h(1fr) {typst_text(entry.clause)}"
+            return [f"#block(sticky: true, width: 100%)[{words}]{label}"]
         case Note():
             return [typst_text(entry.text)]
         case Given():
@@ -146,7 +173,8 @@ def _entry(entry: Entry, show: DisplayUnits) -> list[str]:
     first, *others = line.equals
     rows = [f"{line.symbol} &= {first}", *(f"&= {other}" for other in others)]
     math = " \\\n".join(rows)
-    return [f"#grid(columns: (1fr, auto), $ {math} $, {_quoted(line.clause)})"]
+    # The clause is placed beside it: a grid of two columns takes twice as long.
+    return [f"#place(right, {_quoted(line.clause)}) $ {math} $"]
 
 
 def _quoted(text: str) -> str:
@@ -157,6 +185,13 @@ def _cell(cell: Cell) -> str:
     if isinstance(cell, str):
         return typst_text(cell)
     return "".join(_run(run) for run in ((cell,) if isinstance(cell, Words) else cell))
+
+
+def _argument(cell: Cell) -> str:
+    """Return a cell as what a table is given: plain text as it is, which is much faster."""
+    if isinstance(cell, Words) and not cell.link and cell.style not in {*FILLS, "strong"}:
+        cell = cell.text
+    return _quoted(cell) if isinstance(cell, str) else f"[{_cell(cell)}]"
 
 
 def _run(run: Words) -> str:
@@ -181,13 +216,16 @@ def _table(table: Table) -> list[str]:
     ]
     columns = ", ".join("1fr" if width > LONG else "auto" for width in widths)
     sides = ", ".join("right" if column.right else "left" for column in table.columns)
-    head = ", ".join(f"[*{_cell(column.heading)}*]" for column in table.columns)
+    head = ", ".join(f"strong({_quoted(column.heading)})" for column in table.columns)
     lines = [f"#block(sticky: true)[*{typst_text(table.title)}*]", ""] if table.title else []
     rule = "table.hline(stroke: 0.5pt)"
     lines.append(f"#block(text(size: 8pt, table(columns: ({columns},), align: ({sides},),")
     lines.append(f"table.header({head}, {rule}),")
     for number, row in enumerate(table.rows):
-        lines.append(", ".join(f"[{_cell(cell)}]" for cell in row) + ",")
+        cells = [_argument(cell) for cell in row]
+        if number in table.changed:
+            cells[0] = f"[{CHANGED}{_cell(row[0])}]"
+        lines.append(", ".join(cells) + ",")
         if number in table.rules:
             lines.append(f"{rule},")
     lines.append(")))")
@@ -195,9 +233,22 @@ def _table(table: Table) -> list[str]:
 
 
 def _cover(cover: Cover) -> list[str]:
-    lines = ["#v(30%)", f'#text(size: 24pt, weight: "bold")[{typst_text(cover.title)}]', ""]
+    above = [f'#image({_logo(cover.logo)}, height: 18mm, alt: "logo")'] if cover.logo else []
+    lines = [*above, "#v(30%)", f'#text(size: 24pt, weight: "bold")[{typst_text(cover.title)}]', ""]
     lines += [f"#text(size: 13pt)[{typst_text(cover.subtitle)}]", "", "#v(2em)"]
     cells = ", ".join(
         f"[*{typst_text(name)}*], [{typst_text(value)}]" for name, value in cover.pairs
     )
     return [*lines, f"#table(columns: (auto, 1fr), {cells})", "#pagebreak()"]
+
+
+def _logo(logo: Logo) -> str:
+    """Return a picture as Typst reads it; what is no SVG stands in one."""
+    if logo.kind == "svg+xml":
+        return f"bytes({_quoted(logo.content.decode())})"
+    data, wide = base64.b64encode(logo.content).decode(), 100.0 * logo.shape
+    svg = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {wide:g} 100"><image '
+        f'width="{wide:g}" height="100" href="data:image/{logo.kind};base64,{data}"/></svg>'
+    )
+    return f"bytes({_quoted(svg)})"

@@ -12,7 +12,10 @@ Line = Annotated[str, Field(max_length=200)]
 
 
 class Book(Described):
-    """Who made the calculation, for whom, and how far it is; ``more`` has lines of one's own."""
+    """Who made the calculation, for whom, and how far it is; ``more`` has lines of one's own.
+
+    ``logo`` is the path of a picture, from where the job is.
+    """
 
     author: Line = ""
     checker: Line = ""
@@ -20,6 +23,7 @@ class Book(Described):
     date: Line = ""
     revision: Line = ""
     status: Line = ""
+    logo: Line = ""
     more: dict[Line, Line] = {}
 
     def lines(self) -> list[tuple[str, str]]:

@@ -2,32 +2,18 @@
 
 from __future__ import annotations
 
-import io
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
 from typing import Literal
 
-import matplotlib as mpl
-from matplotlib.backends.backend_agg import FigureCanvasAgg
-from matplotlib.figure import Figure
-
-from welbric.checking.check import check, segment_rows
 from welbric.checking.combinations_shown import combinations_document
-from welbric.checking.frames import frame_document, frame_results
-from welbric.checking.results import MemberResult, Row
-from welbric.checking.shown import (
-    STYLE,
-    VERDICT,
-    givens,
-    place,
-    ratio,
-    segments_document,
-    verdict_of,
-    whereabouts,
-)
-from welbric.checking.supports_shown import supports_document
+from welbric.checking.results import MemberResult
+from welbric.checking.shown import STYLE, VERDICT, place, ratio, verdict_of
 from welbric.checking.table import CheckTable
+from welbric.checking.verdicts import sortable
 from welbric.documents.blocks import (
+    Abreast,
     Block,
     Chapter,
     Column,
@@ -35,113 +21,179 @@ from welbric.documents.blocks import (
     Cover,
     Document,
     Drawing,
+    Logo,
     Notes,
-    Pairs,
-    Paragraph,
-    Steps,
     Table,
-    Verdict,
     Words,
     paragraph,
 )
-from welbric.errors import InputError
-from welbric.inputs.actions import MemberLoad
+from welbric.errors import InputError, did_you_mean
 from welbric.inputs.job import Job
-from welbric.loads.combinations import name_of
-from welbric.reports.figure_files import as_written
-from welbric.reports.figures import draw
-from welbric.reports.frame_figure import frame_figure
+from welbric.inputs.listing import listing
+from welbric.reports.book_members import Context, member_blocks
+from welbric.reports.section_drawing import section_drawing
+from welbric.sections.table import DIMENSIONS, Section
 from welbric.standards import standard
+from welbric.studies.changes import Changes
+from welbric.studies.changes_shown import changes_document
 from welbric.studies.take_off import take_off
 from welbric.studies.take_off_shown import take_off_document
-from welbric.units import DisplayUnits
 
 Depth = Literal["summary", "checks", "full"]
 DEPTHS: tuple[Depth, ...] = ("summary", "checks", "full")
-LOADS = {  # what a load may be, and the kind of its number
-    "line": "line_load", "area": "pressure", "point": "force", "moment": "moment",
-    "compression": "force", "tension": "force", "end_moments": "moment",
-    "settlement": "dimension", "torque": "moment", "temperature": "temperature",
-    "temperature_difference": "temperature",
-}  # fmt: skip
+MOST_NAMED = 6  # members in the line of every page that says what is stale
+
+
+@dataclass(frozen=True)
+class Beside:
+    """What a book takes from elsewhere than the job.
+
+    Attributes
+    ----------
+    changes : Changes, optional
+        Since an earlier state; they get a chapter, and marks in the margin.
+    since : str
+        What that state is called.
+    stale : sequence of str
+        Members whose results in the file named ``against`` do not stand any more.
+    against : str
+    logo : Logo, optional
+    """
+
+    changes: Changes | None = None
+    since: str = ""
+    stale: tuple[str, ...] = ()
+    against: str = ""
+    logo: Logo | None = None
+
+    def warning(self) -> str:
+        """Return what stands on every page where earlier results do not stand any more."""
+        if not self.stale:
+            return ""
+        more = len(self.stale) - MOST_NAMED
+        named = ", ".join(self.stale[:MOST_NAMED]) + (f" and {more} more" if more > 0 else "")
+        return f"Not the results of {self.against}: {named}"
+
+
+NOTHING = Beside()
+
+
+def marks_wanted(job: Job, marks: Iterable[str], group: str | None = None) -> list[str]:
+    """Return the marks of the members that are wanted, in the job's order; all by default.
+
+    Raises
+    ------
+    InputError
+        If there is no such member or group.
+    """
+    wanted = {job.member(mark).mark for mark in marks}
+    if group is not None:
+        of = {one.mark: one.choose.group for one in job.members if one.choose and one.choose.group}
+        found = {mark for mark, name in of.items() if name.casefold() == group.casefold()}
+        if not found:
+            known = ", ".join(dict.fromkeys(of.values())) or "none"
+            hint = did_you_mean(group, of.values()) or f"; the job has {known}"
+            raise InputError(f"no group {group!r}{hint}")
+        wanted |= found
+    return [one.mark for one in job.members if one.mark in wanted or not wanted]
+
+
+def part_of(table: CheckTable, marks: Iterable[str] = (), group: str | None = None) -> CheckTable:
+    """Return the results of the members that are wanted, as `marks_wanted` has them."""
+    wanted = set(marks_wanted(table.job, marks, group))
+    return CheckTable(table.job, [one for one in table if one.member.mark in wanted])
 
 
 def book_document(
-    job: Job, depth: Depth = "checks", marks: tuple[str, ...] = (), as_paths: bool = True
+    table: CheckTable, depth: Depth = "checks", beside: Beside = NOTHING, as_paths: bool = True
 ) -> Document:
-    """Return a job as a book.
+    """Return results as a book.
 
     Parameters
     ----------
-    job : Job
+    table : CheckTable
+        Of all members of a job, or of some.
     depth : str
         ``"summary"``; ``"checks"``: every member with its figure and all of its checks;
         ``"full"``: with the working of each.
-    marks : tuple of str
-        The members, in the job's order; all where there are none.
+    beside : Beside
+        Changes, a logo.
     as_paths : bool
-        Whether the letters of figures are drawn, so that no font is asked for.
+        Whether the letters of the frame's figure are drawn, so that no font is asked for.
     """
-    table = check(job)
-    if marks:
-        wanted = {job.member(mark).mark for mark in marks}
-        table = CheckTable(job, [one for one in table if one.member.mark in wanted])
-    anchors = {one.member.mark: _anchor(i, one.member.mark) for i, one in enumerate(table)}
-    blocks: list[Block] = [_cover(job, table, depth), Contents()]
-    blocks += [Chapter("Summary", anchor="summary"), _summary(job, table, anchors, depth)]
-    blocks += [paragraph(table.summary(), "strong"), *_not_passed(table)]
-    if not marks:
-        blocks += [Chapter("Take-off", 2, "take-off"), *take_off_document(job, take_off(job))]
+    job = table.job
+    marks = [one.member.mark for one in table]
+    sections = _sections(table)
+    short = depth == "summary"
+    changed = frozenset(beside.changes.marks) if beside.changes is not None else frozenset()
+    book = Context(
+        job,
+        table,
+        {} if short else {mark: _anchor("member", i, mark) for i, mark in enumerate(marks)},
+        {} if short else {name: _anchor("section", i, name) for i, name in enumerate(sections)},
+        depth,
+        changed,
+    )
+    blocks: list[Block] = [_cover(table, depth, beside), Contents()]
+    blocks += [Chapter("Summary", anchor="summary"), _summary(book)]
+    blocks += [paragraph(table.summary(), "strong"), *_not_passed(table), *_groups(book)]
+    blocks += [Chapter("What it is checked by", 2, "basis"), _basis(job), *_not_checked(table)]
+    parts = take_off(job, marks)
+    blocks += [Chapter("Take-off", 2, "take-off"), *take_off_document(job, parts)]
     blocks += [Chapter("Combinations", 2, "combinations"), *combinations_document(job, [*table])]
-    if any(member.frame is not None for member in job.members):
-        found = frame_results(job)
-        blocks += [Chapter("The frame", anchor="frame")]
-        blocks.append(Drawing(_svg(frame_figure(job, found, table), as_paths), "The frame"))
-        blocks += frame_document(found, job.display)
-    if depth != "summary":
+    if beside.changes is not None:
+        blocks.append(Chapter(f"Changes since {beside.since}", anchor="changes"))
+        blocks += changes_document(beside.changes)
+    blocks += _frame(table, as_paths)
+    if not short:
+        blocks += [Chapter("Sections", anchor="sections"), *_section_blocks(book, sections)]
         blocks.append(Chapter("Members", anchor="members"))
         for result in table:
-            blocks += _member(job, table, result, anchors, depth, as_paths)
+            blocks += member_blocks(book, result)
     return blocks
 
 
 def head_and_foot(job: Job) -> tuple[str, str]:
-    """Return what stands at the top of every page: the job; standard, revision and date."""
+    """Return what stands at the top of every page: the job; standards, choices, revision, date."""
     code = standard(job.standard)
-    right = [code.by(job.method, " "), str(job.loading)]
+    right = [code.by(job.method, " ")]
+    right += [f"annex {one}" for one in [getattr(job.design, "annex", None)] if one]
+    right.append(str(job.loading))
     if job.book.revision:
         right.append(f"revision {job.book.revision}")
     return job.name, " \u00b7 ".join([*right, *filter(None, [job.book.date])])
 
 
-def _anchor(number: int, mark: str) -> str:
-    """Return an anchor of letters and digits, whatever the mark."""
-    plain = re.sub(r"[^A-Za-z0-9]+", "-", mark).strip("-")
-    return f"member-{number}-{plain}".rstrip("-")
+def _anchor(kind: str, number: int, name: str) -> str:
+    """Return an anchor of letters and digits, whatever the name."""
+    plain = re.sub(r"[^A-Za-z0-9]+", "-", name).strip("-")
+    return f"{kind}-{number}-{plain}".rstrip("-")
 
 
-def _cover(job: Job, table: CheckTable, depth: str) -> Cover:
-    code = standard(job.standard)
+def _cover(table: CheckTable, depth: str, beside: Beside) -> Cover:
+    job = table.job
+    of_all = f"{len(table)} of {len(job.members)}" if len(table) < len(job.members) else len(table)
     pairs = job.book.lines()
     pairs += [
-        ("Standard", code.by(job.method, " ")),
+        ("Standard", standard(job.standard).by(job.method, " ")),
         ("Loading", str(job.loading)),
-        ("Members", str(len(table))),
+        ("Members", str(of_all)),
         ("Depth", depth),
         ("Verdict", table.summary().partition(";")[0]),
     ]
-    return Cover(job.name, job.description or "Steel members, checked", pairs)
+    if beside.warning():
+        pairs.append(("Stale", beside.warning()))
+    return Cover(job.name, job.description or "Steel members, checked", pairs, beside.logo)
 
 
-def _summary(job: Job, table: CheckTable, anchors: dict[str, str], depth: str) -> Table:
-    show = job.display
+def _summary(book: Context) -> Table:
+    show = book.show
     heads = ("mark", "section", "ratio", "verdict", "governed by", "clause", "combination", "at")
     grid = Table([Column(name, right=name in ("ratio", "at")) for name in heads])
-    for result in table:
+    for number, result in enumerate(book.table):
         row, mark = result.governing, result.member.mark
-        link = anchors[mark] if depth != "summary" else ""
         grid.add(
-            Words(mark, link=link),
+            Words(mark, link=book.anchors.get(mark, "")),
             result.member.section_names,
             ratio(result.utilisation),
             Words(VERDICT[result.status], STYLE[result.status] or "good"),
@@ -150,6 +202,8 @@ def _summary(job: Job, table: CheckTable, anchors: dict[str, str], depth: str) -
             row.combination if row else "",
             place(row, show) if row else "",
         )
+        if mark in book.changed:
+            grid.changed.add(number)
     return grid
 
 
@@ -166,165 +220,115 @@ def _not_passed(table: CheckTable) -> Iterator[Block]:
         yield Notes(lines)
 
 
-def _member(
-    job: Job,
-    table: CheckTable,
-    result: MemberResult,
-    anchors: dict[str, str],
-    depth: str,
-    as_paths: bool,
-) -> Iterator[Block]:
-    show, member = job.display, result.member
-    title = f"{member.mark}: {member.section_names}, {member.steel}"
-    yield Chapter(title, 2, anchors[member.mark])
-    row = result.governing
-    words = f"{VERDICT[result.status]}: utilisation {ratio(result.utilisation)}"
-    if row is not None:
-        words += f" in {row.name} ({row.clause}), {row.combination}"
-    yield paragraph(words, "strong")
-    if member.said.note:
-        yield paragraph(member.said.note)
-    yield _said(result, show)
-    yield from _loads(result, show)
-    if result.rows or result.forces.combinations:
-        yield Drawing(
-            _svg(draw(table, member.mark), as_paths), f"{member.mark}: loads and diagrams"
-        )
-    yield _checks(result, show)
-    code = job.code_of(member.said)
-    if code.uses_moment_shape(result.case.shape) and result.segments and result.stretches:
-        rows = segment_rows(job, member, result)
-        yield from segments_document(member.mark, rows, code, show)
-    if result.cases is not None:
-        yield from (b for b in supports_document(job, [result]) if isinstance(b, Table))
-    yield Notes(result.notes)
-    if depth == "full":
-        yield Pairs(givens(result, show))
-        for part in table.explain(member.mark).parts:
-            row = part.row
-            name = f"{member.mark}, {row.name}"
-            yield Chapter(name, 3, beside=row.clause)
-            yield Paragraph((Words(whereabouts(row, show)),))
-            yield Steps(part.entries, show)
-            yield Verdict(verdict_of(row))
-
-
-def _said(result: MemberResult, show: DisplayUnits) -> Table:
-    """Return what is said of a member: lengths, ends, restraints, lengths for buckling."""
-    member, case = result.member, result.case
-    said = member.said
-    grid = Table([Column("given"), Column("")])
-    grid.add("role", said.role)
-    lengths = " + ".join(show.show(x, "length", 4) for x in said.spans) or show.show(
-        member.length, "length", 4
-    )
-    grid.add("length" if not said.spans else "spans", lengths)
-    if said.through:
-        grid.add("through the joints", ", ".join(said.through))
-        grid.add("joined", ", ".join(said.joined_about("major")))
-    else:
-        grid.add("ends", ", ".join(member.ends_about("major")))
-    for flange in ("top", "bottom"):
-        hold = getattr(said.restraint, flange)
-        grid.add(f"{flange} flange held", _held(hold, show) if hold else "at its supports")
-    for axis in ("major", "minor"):
-        length, K = (getattr(case.buckling, f"{of}_{axis}") for of in ("length", "K"))
-        words = f"K = {float(K):.3g}, {show.show(float(length), 'length', 4)}"
-        grid.add(f"buckling, {axis} axis", words)
-    grid.add("own weight", "included" if said.self_weight else "left out")
-    return grid
-
-
-def _held(hold: object, show: DisplayUnits) -> str:
-    kind = getattr(hold, "kind", "")
-    if kind == "every":
-        return f"every {show.show(hold.every, 'length', 4)}"  # type: ignore[attr-defined]
-    if kind == "at":
-        places = (show.show(x, "length", 4) for x in hold.at)  # type: ignore[attr-defined]
-        return f"at {', '.join(places)}"
-    words = {"continuous": "all along", "supports": "at its supports", "loads": "at the loads"}
-    return words.get(kind, "span by span")
-
-
-def _loads(result: MemberResult, show: DisplayUnits) -> Iterator[Block]:
-    loads = result.member.said.loads
-    if not loads:
+def _groups(book: Context) -> Iterator[Block]:
+    """Yield the groups of members that share a section, each with its worst."""
+    groups: dict[str, list[MemberResult]] = {}
+    for result in book.table:
+        choose = result.member.said.choose
+        if choose is not None and choose.group:
+            groups.setdefault(choose.group, []).append(result)
+    if not groups:
         return
-    grid = Table([Column("case"), Column("load"), Column("value", right=True), Column("where")])
-    for load in loads:
-        for kind, of in LOADS.items():
-            value = getattr(load, kind)
-            if value is not None:
-                values = value if isinstance(value, list) else [value]
-                shown = " to ".join(dict.fromkeys(show.show(v, of) for v in values))
-                grid.add(name_of(load.case), kind.replace("_", " "), shown, _where(load, show))
+    grid = Table([Column("group"), Column("section"), Column("members", right=True),
+                  Column("ratio", right=True), Column("worst")])  # fmt: skip
+    for name, results in groups.items():
+        worst = max(results, key=lambda one: sortable(one.utilisation))
+        sections = ", ".join(dict.fromkeys(one.member.section_names for one in results))
+        mark = worst.member.mark
+        link = Words(mark, link=book.anchors.get(mark, ""))
+        grid.add(name, sections, str(len(results)), ratio(worst.utilisation), link)
+    yield paragraph("Groups:", "strong")
     yield grid
 
 
-def _where(load: MemberLoad, show: DisplayUnits) -> str:
-    words = []
-    if load.at:
-        words.append("at " + ", ".join(show.show(x, "length", 4) for x in load.at))
-    if load.start is not None or load.end is not None:
-        first = show.show(load.start or 0.0, "length", 4)
-        last = "its end" if load.end is None else show.show(load.end, "length", 4)
-        words.append(f"from {first} to {last}")
-    if load.spacing is not None:
-        words.append(f"every {show.show(load.spacing, 'length', 4)}")
-    if load.axis == "minor":
-        words.append("minor axis")
-    if load.on != "shear centre":
-        words.append(f"on the {load.on} flange")
-    if load.is_reversible:
-        words.append("both ways")
-    return ", ".join(words) or "all along"
-
-
-def _checks(result: MemberResult, show: DisplayUnits) -> Table:
-    heads = ("check", "clause", "demand", "capacity", "ratio", "combination", "at")
-    numbers = ("demand", "capacity", "ratio", "at")
-    grid = Table([Column(name, right=name in numbers) for name in heads])
-    for row in sorted(result.rows, key=lambda row: -_sortable(row)):
-        demand, capacity = (
-            show.show(value, row.kind) if value is not None else ""
-            for value in (row.demand, row.capacity)
-        )
-        style = STYLE[row.status]
-        grid.add(row.name, row.clause, demand, capacity, Words(ratio(row.utilisation), style),
-                 row.combination, place(row, show))  # fmt: skip
+def _basis(job: Job) -> Table:
+    """Return the standards with what is chosen of them."""
+    code = standard(job.standard)
+    grid = Table([Column("given"), Column("")])
+    grid.add("standard", code.id)
+    if len(code.methods) > 1:
+        grid.add("method", job.method)
+    for one in listing(job.design, job.display, usual=True):
+        if one.field != "method":
+            grid.add(one.field.replace("_", " "), str(one))
+    for name in job.companions:
+        grid.add("companion", name)
+    grid.add("loading", str(job.loading))
+    for one in listing(job.loading.options, job.display, usual=True):
+        grid.add(one.field.replace("_", " "), str(one))
+    for recipe in job.combinations:
+        grid.add("own combination", recipe)
+    for role, most in job.utilisations.items():
+        grid.add(f"largest utilisation, {role}", f"{most:g}")
     return grid
 
 
-def _sortable(row: Row) -> float:
-    return row.utilisation if row.utilisation == row.utilisation else float("inf")
+def _not_checked(table: CheckTable) -> Iterator[Block]:
+    codes = {code.id: code for code in (table.job.code_of(one.member.said) for one in table)}
+    for code in codes.values():
+        alone = any(one.member.said.frame is None for one in table)
+        left = ", ".join([code.not_checked, *([code.not_checked_alone] if alone else [])])
+        by = "" if len(codes) == 1 else f" by {code.id}"
+        yield paragraph(f"Not checked here{by}: {left}.")
 
 
-def _svg(figure: Figure, as_paths: bool) -> str:
-    """Return a figure as SVG."""
-    FigureCanvasAgg(figure)
-    buffer = io.StringIO()
-    letters = "path" if as_paths else "none"
-    with mpl.rc_context({"svg.fonttype": letters, "svg.hashsalt": f"{id(figure)}"}):
-        as_written(figure).savefig(buffer, format="svg", metadata={"Date": None, "Creator": None})
-    return buffer.getvalue()
+def _sections(table: CheckTable) -> dict[str, Section]:
+    """Return the sections of the members, by name."""
+    return {one.name: one for result in table for _, _, one in result.member.stretches}
 
 
-def book_bytes(job: Job, ending: str, depth: Depth, marks: tuple[str, ...] = ()) -> bytes:
-    """Return a job as a book: ``".pdf"``, ``".typ"`` or ``".html"``.
+def _section_blocks(book: Context, sections: dict[str, Section]) -> Iterator[Block]:
+    show = book.show
+    for name, section in sections.items():
+        yield Chapter(f"{name}, {section.shape}", 2, book.sections[name])
+        grid = Table([Column("property"), Column("", right=True)] * 2)
+        cells = [
+            (f"{meaning}, {symbol}" if symbol in DIMENSIONS else meaning,
+             show.show(section.properties[symbol], kind))
+            for symbol, (kind, meaning) in section.listed().items()
+        ]  # fmt: skip
+        half = -(-len(cells) // 2)
+        for i in range(half):
+            grid.add(*cells[i], *(cells[i + half] if i + half < len(cells) else ("", "")))
+        drawn = section_drawing(section, show)
+        if drawn is None:
+            yield grid
+        else:
+            yield Abreast(Drawing(drawn, f"{name}, to scale", 0.28), grid)
+
+
+def _frame(table: CheckTable, as_paths: bool) -> Iterator[Block]:
+    """Yield the frame: its members with their ratios, balance, storeys, stability."""
+    job = table.job
+    if not any(member.frame is not None for member in job.members):
+        return
+    from welbric.checking.frames import frame_document, frame_results
+    from welbric.reports.figure_files import as_svg
+    from welbric.reports.frame_figure import frame_figure
+
+    found = frame_results(job)
+    yield Chapter("The frame", anchor="frame")
+    yield Drawing(as_svg(frame_figure(job, found, table), as_paths), "The frame")
+    yield from frame_document(found, job.display)
+
+
+def book_bytes(
+    table: CheckTable, ending: str, depth: Depth = "checks", beside: Beside = NOTHING
+) -> bytes:
+    """Return results as a book: ``".pdf"``, ``".html"`` or ``".typ"``.
 
     Raises
     ------
     InputError
-        If nothing acts on any member, or a PDF is asked for without Typst.
+        If a PDF is asked for without Typst.
     """
     from welbric.documents.html import book as as_html
     from welbric.documents.typst import as_book, as_pdf
 
-    if not job.members:
-        raise InputError("the job has no members")
-    document = book_document(job, depth, marks, as_paths=ending != ".html")
+    job = table.job
+    document = book_document(table, depth, beside, as_paths=ending != ".html")
     if ending == ".html":
-        return as_html(document, job.name).encode()
+        return as_html(document, job.name, beside.warning()).encode()
     paper = "us-letter" if job.display.name == "US" else "a4"
-    source = as_book(document, paper, *head_and_foot(job))
+    source = as_book(document, paper, *head_and_foot(job), beside.warning())
     return as_pdf(source) if ending == ".pdf" else source.encode()

@@ -14,6 +14,8 @@ from welbric.checking.table import CheckTable, Explanation, records
 from welbric.documents.records import finite
 from welbric.sections.table import Section
 from welbric.studies.reserves import QUESTIONS
+from welbric.studies.take_off import take_off
+from welbric.studies.take_off_shown import take_off_records
 from welbric.units import DisplayUnits
 from welbric.working import Given, Heading, Note, Step
 from welbric.working.typeset import TEXT, write_condition, write_step
@@ -59,6 +61,7 @@ def check_document(table: CheckTable) -> dict[str, Any]:
             }
         )
     job = table.job
+    parts = take_off(job, [result.member.mark for result in table])
     document: dict[str, Any] = finite(
         {
             "job": job.name,
@@ -68,6 +71,7 @@ def check_document(table: CheckTable) -> dict[str, Any]:
             "ok": table.ok,
             "summary": table.summary(),
             "members": members,
+            "take_off": take_off_records(job, parts),
         }
     )
     if table.under:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from pathlib import Path
 
+import matplotlib as mpl
 from matplotlib.figure import Figure
 from matplotlib.layout_engine import ConstrainedLayoutEngine
 from matplotlib.text import Text
@@ -38,6 +39,15 @@ def as_written(figure: Figure) -> Figure:
             text.set_parse_math(False)
             text.set_text(seen(text.get_text()))
     return figure
+
+
+def as_svg(figure: Figure, as_paths: bool = True) -> str:
+    """Return a figure as SVG; with its letters as paths, it needs no font."""
+    buffer = io.StringIO()
+    letters = "path" if as_paths else "none"
+    with mpl.rc_context({"svg.fonttype": letters, "svg.hashsalt": "book"}):
+        as_written(figure).savefig(buffer, format="svg", metadata={"Date": None, "Creator": None})
+    return buffer.getvalue()
 
 
 def write_figure(figure: Figure, path: str | Path) -> None:

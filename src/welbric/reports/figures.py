@@ -7,8 +7,6 @@ figure. Colours can be told apart by colour-blind readers, and no line is told b
 from __future__ import annotations
 
 import textwrap
-from collections.abc import Sequence
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -18,17 +16,13 @@ from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.figure import Figure
 from matplotlib.patches import Polygon
 
-from welbric.checking.deflections import deflection_shape, service_combinations
 from welbric.checking.results import MemberResult
 from welbric.checking.shown import ratio
 from welbric.checking.table import CheckTable
-from welbric.effects.forces import member_forces, one_combination
-from welbric.inputs.actions import MemberLoad
-from welbric.inputs.job import Job
-from welbric.inputs.restraints import FlangeRestraint
-from welbric.loads.combinations import name_of
 from welbric.members.design_member import DesignMember
 from welbric.members.segments import continuous_lengths, held_places
+from welbric.reports.captions import end_words, load_words, restraint_words
+from welbric.reports.diagrams import extremes, panels_of
 from welbric.reports.figure_files import INK, as_written, titled, write_figure
 from welbric.units import DisplayUnits, digits
 
@@ -36,6 +30,8 @@ PALE = "#c9d6d3"  # envelope
 GOVERNING = "#8a3b12"  # dark rust, solid line
 LOAD = "#2f6690"
 HOLD = "#b07a00"
+MOST_PANELS = 4  # in a figure of the usual height
+PANEL = 1.25  # in, that each more takes
 
 
 def draw(table: CheckTable, mark: str, under: str | None = None) -> Figure:
@@ -88,80 +84,6 @@ def save(table: CheckTable, mark: str, path: str | Path, under: str | None = Non
     write_figure(draw(table, mark, under), path)
 
 
-def panels_of(job: Job, result: MemberResult, under: str | None = None) -> list[dict[str, Any]]:
-    """Return what each diagram shows: title, stations, values by combination, the governing one."""
-    forces, member, cases = result.forces, result.member, result.cases
-    alone = None
-    if under is not None:
-        alone = one_combination(member, cases, forces.combinations, under)
-        alone = None if alone in forces.combinations else alone
-    if alone is not None and cases is not None:  # of the first order: it is never there alone
-        forces = member_forces(replace(cases, links=None), [alone], result.segments)
-    if not forces.combinations:
-        return []
-    if cases is None:
-        x = forces.x
-        quantities = [getattr(forces, name) for name in DRAWN]
-    else:
-        dense = np.linspace(0.0, member.length, 121)
-        x = np.sort(np.concatenate([forces.x, dense]))
-        right = np.zeros(len(x), dtype=bool)
-        right[1:] = x[1:] == x[:-1]  # of two stations at one place the second is its right side
-        quantities = [(forces.diagrams or {})[name].at(x, right) for name in DRAWN]
-    names = [c.name for c in forces.combinations]
-    row = result.governing
-    wanted = under if under in names else row.combination if row else None
-    c = names.index(wanted) if wanted in names else None
-    largest_moment = max(1.0, *(float(np.abs(values).max()) for values in quantities))
-    found: list[dict[str, Any]] = []
-    for (title, kind), values in zip(DIAGRAMS, quantities, strict=True):
-        largest = np.abs(values).max(axis=1)
-        if largest.max() <= 1e-6 * largest_moment and title != "shear":
-            continue
-        chosen = int(largest.argmax()) if c is None else c
-        found.append(_panel(title, kind, x, values, chosen, names[chosen]))
-    if cases is None:
-        return found
-    service = [
-        s for kind in ("total", "live") for s in service_combinations(job, member, cases, kind)
-    ]
-    service = service if alone is None else [alone]
-    for axis, title in (("major", "deflection"), ("minor", "minor-axis\ndeflection")):
-        if not service:
-            break
-        x, values = deflection_shape(member, cases, service, axis)
-        largest = np.abs(values).max(axis=1)
-        chosen = int(largest.argmax())
-        if largest.max() > 1e-6 * member.length:
-            name = service[chosen].name + (" (service)" if alone is None else "")
-            found.append(_panel(title, "dimension", x, values, chosen, name))
-    return found
-
-
-DRAWN = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
-DIAGRAMS = (
-    ("axial force", "force"),
-    ("shear", "force"),
-    ("moment", "moment"),
-    ("minor-axis\nshear", "force"),
-    ("minor-axis\nmoment", "moment"),
-    ("torsional\nmoment", "moment"),
-)
-MOST_PANELS = 4  # in a figure of the usual height
-PANEL = 1.25  # in, that each more takes
-
-
-def _panel(title: str, kind: str, x: Any, values: Any, governing: int, name: str) -> dict[str, Any]:
-    return {
-        "title": title,
-        "kind": kind,
-        "x": x,
-        "values": values,
-        "governing": governing,
-        "name": name,
-    }
-
-
 def draw_panel(
     ax: Axes,
     member: DesignMember,
@@ -196,7 +118,7 @@ def draw_panel(
     downward = kind == "dimension"
     if downward:
         ax.invert_yaxis()
-    of_line = _extremes(line, span)
+    of_line = extremes(line, span)
     # The envelope's extremes, where they are larger than the line's.
     beyond = [
         (edge, int(edge.argmax() if sign > 0 else edge.argmin()))
@@ -251,18 +173,6 @@ def _label(
     )
 
 
-def _extremes(line: Any, span: float) -> list[int]:
-    """Return the largest and the smallest place of a line, where they say something."""
-    found = []
-    both = (int(line.argmax()), int(line.argmin()))
-    for index in sorted(both, key=lambda i: -abs(line[i])):
-        if abs(line[index]) > 0.02 * span and index not in found:
-            found.append(index)
-    if len(found) == 2 and abs(line[found[0]] - line[found[1]]) < 0.02 * span:
-        found = found[:1]
-    return found
-
-
 def quiet(ax: Axes) -> None:
     """Leave of the axes what a diagram needs."""
     for side in ("top", "right", "bottom"):
@@ -289,7 +199,7 @@ def draw_member(ax: Axes, result: MemberResult, show: DisplayUnits) -> Axes:
     ax.fill_between([0, L], 0, depth, color="#eef2f1", zorder=1)
     _draw_restraints(ax, member, unit, depth)
     for x, end, inward in zip((0.0, L), member.ends_about("major"), (1, -1), strict=True):
-        _draw_support(ax, x, _end_words(member, x, end), end, inward, L)
+        _draw_support(ax, x, end_words(member, x, end), end, inward, L)
     for support in member.supports_about("major")[1:-1]:
         kind = "pinned" if support.held else "spring"
         words = "fixed" if support.clamped else "" if support.held else "spring"
@@ -305,44 +215,13 @@ def draw_member(ax: Axes, result: MemberResult, show: DisplayUnits) -> Axes:
     for side in ("top", "right", "left", "bottom"):
         ax.spines[side].set_visible(False)
     ax.tick_params(axis="x", length=0)
-    held = "; ".join(_restraint_words(member, show))
+    held = "; ".join(restraint_words(member, show))
     weight = "own weight included" if member.said.self_weight else "own weight not included"
     if member.said.forces:
         weight = "forces combined elsewhere"
     caption = "\n".join(textwrap.wrap(f"{held}; {weight}", 150))
     ax.text(0.5 * L, -2.2, caption, fontsize=8.5, color=INK, ha="center", va="bottom")
     return ax
-
-
-def _held(
-    member: DesignMember, flange: str, hold: FlangeRestraint | None, show: DisplayUnits
-) -> str:
-    if hold is None or hold.kind == "supports":
-        return "at supports only"
-    if hold.kind == "continuous":
-        return "all along"
-    if hold.kind == "every":
-        return f"every {show.show(hold.every or 0.0, 'length', 3)}"
-    inner = [x for x, why in held_places(member, flange).items() if why != "support"]
-    of_a_span = hold is not getattr(member.said.restraint, flange) and hold.kind == "at"
-    return f"at {_places(hold.at if of_a_span else inner, show)}"
-
-
-def _restraint_words(member: DesignMember, show: DisplayUnits) -> list[str]:
-    words = []
-    for flange in ("top", "bottom"):
-        hold = getattr(member.said.restraint, flange)
-        parts = hold.by_span if hold is not None and hold.kind == "by_span" else [hold]
-        said = [_held(member, flange, one, show) for one in parts]
-        of_spans = " (by span)" if len(parts) > 1 else ""
-        words.append(f"{flange} flange held {', '.join(said)}{of_spans}")
-    if braces := sorted({x for brace in member.said.braces for x in brace.at}):
-        words.append(f"elastic braces at {_places(braces, show)}")
-    return words
-
-
-def _places(places: Sequence[float], show: DisplayUnits) -> str:
-    return " and ".join(show.show(x, "length", 3) for x in places) or "supports only"
 
 
 def _draw_restraints(ax: Axes, member: DesignMember, unit: float, depth: float) -> None:
@@ -355,14 +234,6 @@ def _draw_restraints(ax: Axes, member: DesignMember, unit: float, depth: float) 
             continue
         places = [x / unit for x in held_places(member, flange)]
         ax.plot(places, [y] * len(places), "D", color=HOLD, ms=6, mec=INK, mew=0.7, zorder=5)
-
-
-def _end_words(member: DesignMember, x: float, end: str) -> str:
-    """Name an end, and for a member that stands or hangs, which one it is."""
-    if abs(member.slope) < 0.8:
-        return end
-    lower = (x == 0.0) == (member.slope > 0)
-    return f"{end}, {'foot' if lower else 'head'}"
 
 
 def _draw_support(ax: Axes, x: float, words: str, end: str, inward: int, L: float) -> None:
@@ -382,21 +253,6 @@ def _draw_support(ax: Axes, x: float, words: str, end: str, inward: int, L: floa
     ax.text(x, -0.95, words, ha="center", va="top", fontsize=8, color=INK)
 
 
-def _in_words(load: MemberLoad, show: DisplayUnits) -> str:
-    """Name a load that has no arrows."""
-    for name, words, kind in (
-        ("settlement", "settlement", "dimension"),
-        ("torque", "torsional moment", "moment"),
-        ("temperature", "warmer by", "temperature"),
-        ("temperature_difference", "top warmer than bottom by", "temperature"),
-    ):
-        value = getattr(load, name)
-        if value is not None:
-            at = f" at {_places(load.at, show)}" if load.at else ""
-            return f"{words} {show.show(value, kind)}{at}"
-    return ""
-
-
 def _draw_load(
     ax: Axes,
     load: Any,
@@ -408,24 +264,13 @@ def _draw_load(
 ) -> float:
     """Draw one load above what is drawn already; return the new top."""
     unit = show.factor("length")
-    case = name_of(load.case)
-    words = case + (" ±" if load.is_reversible else "")
-    words += ", minor axis" if load.axis == "minor" else ""
+    words = load_words(load, show)
     style: dict[str, Any] = {"color": LOAD, "lw": 1.2}
     text: dict[str, Any] = {"fontsize": 8.5, "color": LOAD, "va": "center"}
     if load.line is not None or load.area is not None:
         start = (load.start or 0.0) / unit
         end = (member.length if load.end is None else load.end) / unit
-        if load.line is not None:
-            shown = [show.show(w, "line_load") for w in load.line]
-            values = [load.line[0], load.line[-1]]
-        else:
-            w = load.area * load.spacing
-            shown = [
-                f"{show.show(load.area, 'area_load')} × {show.show(load.spacing, 'length', 3)}"
-            ]
-            shown[0] += f" = {show.show(w, 'line_load')}"
-            values = [w, w]
+        values = [load.line[0], load.line[-1]] if load.line else [load.area * load.spacing] * 2
         scale = max(abs(v) for v in values) or 1.0
         heights = [0.08 + 0.72 * abs(v) / scale for v in values]
         ax.fill(
@@ -443,9 +288,8 @@ def _draw_load(
             ax.annotate(
                 "", (x, tip), (x, tail), arrowprops={"arrowstyle": "-|>", "color": LOAD, "lw": 0.6}
             )
-        label = f"{words} {' to '.join(dict.fromkeys(shown))}"
         ax.text(
-            *(0.5 * (start + end), top + 0.5 * sum(heights) / 2 + 0.05, label),
+            *(0.5 * (start + end), top + 0.5 * sum(heights) / 2 + 0.05, words),
             ha="center",
             bbox={"facecolor": "white", "edgecolor": "none", "alpha": 0.85, "pad": 1},
             zorder=6,
@@ -461,14 +305,13 @@ def _draw_load(
         ax.text(
             load.at[0] / unit + (0.008 if right else -0.008) * L,
             top + 0.6,
-            f"{words} {show.show(load.point, 'force')}" + (" each" if len(load.at) > 1 else ""),
+            words,
             ha="left" if right else "right",
             **text,
         )
         return top + step
     if load.compression is not None or load.tension is not None:
         pulls = load.tension is not None
-        value = load.tension if pulls else load.compression
         for at in load.at or [0.0 if member.held_lengthwise == [member.length] else member.length]:
             x = at / unit
             tail, tip = (x + 0.005 * L, x + 0.05 * L)
@@ -479,29 +322,18 @@ def _draw_load(
             if load.eccentricity:  # the arm, from the axis of the member
                 ax.plot([x, x], [0.5, top], ":", color=LOAD, lw=1.2, zorder=4)
                 ax.plot([x], [0.5], "o", ms=5, color=LOAD, zorder=4)
-        sense = "tension" if pulls else "compression"
-        off = ""
-        if load.eccentricity:
-            off = f", {show.show(load.eccentricity, 'dimension', 3)} off the axis"
         first = min(load.at) / unit if load.at else L
         beside = (first + 0.06 * L, "left") if first < 0.6 * L else (L * 0.995, "right")
-        said = f"{words} {sense} {show.show(value, 'force')}{off}"
-        ax.text(beside[0], top, said, ha=beside[1], **text)
+        ax.text(beside[0], top, words, ha=beside[1], **text)
         return top + 0.65 * step
     if load.moment is not None:
         for at in load.at:
             ax.text(at / unit, top + 0.3, "↻" if load.moment > 0 else "↺", fontsize=14, color=LOAD,
                     ha="center", va="center")  # fmt: skip
-        value = f"{words} moment {show.show(load.moment, 'moment')}"
-        ax.text(load.at[0] / unit + 0.015 * L, top + 0.3, value, ha="left", **text)
+        ax.text(load.at[0] / unit + 0.015 * L, top + 0.3, words, ha="left", **text)
         return top + 0.8 * step
-    if load.end_moments is None:
-        start = load.start or 0.0
-        end = member.length if load.end is None else load.end
-        places = load.at or [0.5 * (start + end)]
-        ax.text(places[0] / unit, top, f"{words} {_in_words(load, show)}", ha="center", **text)
-        return top + 0.65 * step
-    first, last = load.end_moments
-    ax.text(0.0, top, f"{words} end moment {show.show(first, 'moment')}", ha="left", **text)
-    ax.text(L * 0.995, top, f"{words} end moment {show.show(last, 'moment')}", ha="right", **text)
+    start = load.start or 0.0
+    end = member.length if load.end is None else load.end
+    places = load.at or [0.5 * (start + end)]
+    ax.text(places[0] / unit, top, words, ha="center", **text)
     return top + 0.65 * step

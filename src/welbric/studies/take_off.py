@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass, fields
 from typing import Any
 
@@ -43,12 +44,14 @@ class TakeOff:
         return TakeOff(name or self.section, "" if name else self.steel, **values)
 
 
-def take_off(job: Job) -> list[TakeOff]:
+def take_off(job: Job, marks: Collection[str] | None = None) -> list[TakeOff]:
     """Return what a job takes, the heaviest first.
 
     Parameters
     ----------
     job : Job
+    marks : collection of str, optional
+        Those of the members that count; all by default.
 
     Raises
     ------
@@ -64,6 +67,8 @@ def take_off(job: Job) -> list[TakeOff]:
     """
     found: dict[tuple[str, str], TakeOff] = {}
     for member in resolve_all(job):
+        if marks is not None and member.mark not in marks:
+            continue
         for start, end, section in member.stretches:
             length, family = end - start, family_of(section.name)
             mass = section.mass * length
