@@ -16,8 +16,12 @@ import welbric as wb
 from welbric.analysis.beam import Support, bend
 from welbric.analysis.lateral_buckling import Hold, Stiffnesses, buckling, gauss_places, mesh
 from welbric.analysis.member_loads import LineLoad, breaks_of
+from welbric.documents.typst import as_pdf
+from welbric.documents.workbook import workbook
 from welbric.files.jobs import demo_text
 from welbric.inputs.schedules import read_schedule
+from welbric.reports.book import book_bytes
+from welbric.reports.book_sheets import book_sheets
 from welbric.sections import shapes
 from welbric.sections.catalogues import GROUPS, _table
 from welbric.sections.published import read_rows
@@ -398,6 +402,23 @@ def test_a_long_schedule(benchmark):
     wb.check_schedule(schedule)
     benchmark.extra_info["peak MB while checking"] = tracemalloc.get_traced_memory()[1] / 1e6
     tracemalloc.stop()
+
+
+@pytest.mark.benchmark(group="a full book of 60 members")
+@pytest.mark.parametrize("what", ["Typst alone", "whole, from members"])
+def test_a_book(benchmark, what):
+    job = wb.Job(members=members_of(60, False))
+    source = book_bytes(wb.check(job), ".typ", "full").decode()
+    if what == "Typst alone":
+        benchmark.pedantic(as_pdf, (source,), rounds=1)
+    else:
+        benchmark.pedantic(lambda: book_bytes(wb.check(job), ".pdf", "full"), rounds=1)
+
+
+@pytest.mark.benchmark(group="a workbook of 500 members")
+def test_a_workbook(benchmark):
+    table = wb.check(wb.Job(members=members_of(500, False)))
+    benchmark.pedantic(lambda: workbook(book_sheets(table)), rounds=2)
 
 
 START_UP = {

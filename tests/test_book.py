@@ -100,8 +100,8 @@ def test_every_check_of_every_member_is_in_the_full_book(table, full):
     missing = {name for name in acting if html.escape(name) not in words}
     assert not missing
     sections = {name for result in table for name in result.member.section_names.split(", ")}
-    drawn = {one.drawing.words.removesuffix(", to scale") for one in full
-             if isinstance(one, Abreast)}  # fmt: skip
+    beside = [one.left for one in full if isinstance(one, Abreast)]
+    drawn = {one.words.removesuffix(", to scale") for one in beside if isinstance(one, Drawing)}
     assert sections == drawn
 
 

@@ -70,7 +70,7 @@ def test_a_load_that_grows(tmp_path):
     assert (said["mark"], said["name"]) == ("B1", "load 1.line")
     assert (said["before"], said["after"]) == ("10 kN/m", "12 kN/m")
     (member,) = only(records, "member")
-    assert member["name"] == "results moved"
+    assert member["name"] == "with other results"
     deflection = next(one for one in only(records, "check") if "deflection" in one["name"])
     assert deflection["after"] / deflection["before"] == pytest.approx(1.2)
     assert not [one for one in records if one["what"].startswith("mass")]

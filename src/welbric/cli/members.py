@@ -69,6 +69,7 @@ def demo(folder: Path, standard: str) -> None:
     put(check_job(load_job(path)).document())
     say(
         f"\nNext:  welbric explain {path} {mark}\n"
+        f"       welbric book {path} --to {folder / 'book.html'}\n"
         f"       welbric draw {path} {mark}\n"
         f"       welbric check {path} --details\n"
         f"       welbric frame {frame}"

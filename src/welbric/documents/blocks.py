@@ -225,10 +225,10 @@ class Drawing:
 
 @dataclass(frozen=True)
 class Abreast:
-    """A drawing with a table at its right."""
+    """A drawing or a table, with a table at its right."""
 
-    drawing: Drawing
-    table: Table
+    left: Drawing | Table
+    right: Table
 
 
 Block = (

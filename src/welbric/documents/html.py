@@ -119,7 +119,7 @@ def _block(block: Block) -> str:
             changed = f" {CHANGED}" if block.changed else ""
             return f"<{tag}{anchor}{changed}>{html.escape(block.title)}{beside}</{tag}>"
         case Abreast():
-            return f"<div class='abreast'>{_block(block.drawing)}{_block(block.table)}</div>"
+            return f"<div class='abreast'>{_block(block.left)}{_block(block.right)}</div>"
         case Drawing():
             svg = block.svg[block.svg.index("<svg") :]
             words = html.escape(block.words)

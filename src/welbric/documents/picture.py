@@ -24,8 +24,7 @@ WIDTH_OF_LETTER = 0.47  # of the size of the letters, on average
 
 def short(value: float) -> str:
     """Write a coordinate with one decimal, or none."""
-    text = f"{value:.1f}"
-    return text[:-2] if text.endswith(".0") else text
+    return f"{value:.1f}".removesuffix(".0")
 
 
 def width_of(text: str, size: float) -> float:
@@ -75,15 +74,22 @@ class Picture:
         at = f'cx="{short(x)}" cy="{short(y)}"'
         self._parts.append(f'<circle {at} r="{radius:g}" fill="{fill}"{edge}/>')
 
-    def arrow(self, tail: Point, tip: Point, colour: str) -> None:
-        """Draw an arrow."""
-        (x, y), (u, v) = tail, tip
-        length = max(math.hypot(u - x, v - y), 1e-9)
-        c, s = (u - x) / length, (v - y) / length
-        self.line([tail, (u - 3 * c, v - 3 * s)], colour, 0.6)
-        back = (u - 4 * c, v - 4 * s)
-        sides = [(back[0] - k * s, back[1] + k * c) for k in (1.4, -1.4)]
-        self.area([[tip, *sides]], colour)
+    def arrows(self, ends: Iterable[tuple[Point, Point]], colour: str) -> None:
+        """Draw arrows, each from its tail to its tip."""
+        stems, heads = [], []
+        for tail, tip in ends:
+            (x, y), (u, v) = tail, tip
+            length = max(math.hypot(u - x, v - y), 1e-9)
+            c, s = (u - x) / length, (v - y) / length
+            stems.append(_through([tail, (u - 3 * c, v - 3 * s)]))
+            back = (u - 4 * c, v - 4 * s)
+            sides = [(back[0] - k * s, back[1] + k * c) for k in (1.4, -1.4)]
+            heads.append(f"{_through([tip, *sides])}Z")
+        if stems:
+            self._parts.append(
+                f'<path d="{"".join(stems)}" stroke="{colour}" stroke-width=".6"/>'
+                f'<path d="{"".join(heads)}" fill="{colour}"/>'
+            )
 
     def text(
         self,

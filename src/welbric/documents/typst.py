@@ -44,16 +44,19 @@ PAGE = [
 ]
 
 
+AS_CHANGED = "[changed]"
+CHANGED = 'place(left, dx: -4mm, text(size: 7pt, fill: rgb("#8a6d00"))[▌])'
 BOOK = [
     '#set heading(numbering: "1.1")',
     "#set par(justify: false)",
     "#show heading.where(level: 1): it => { pagebreak(weak: true); block(below: 1em, it) }",
-    "#show heading.where(level: 2): it => block(above: 1.6em, below: 0.8em, it)",
+    "#show heading.where(level: 2): it => block(above: 1.6em, below: 0.8em, "
+    f"{{ if it.supplement == {AS_CHANGED} {{ {CHANGED} }}; it }})",
     "#show heading.where(level: 3): it => block(above: 1.2em, below: 0.6em, it)",
     "#set table(stroke: none, inset: (x: 4pt, y: 3pt))",
 ]
 FILLS: dict[Style, str] = {"good": "#1b6e53", "bad": "#b3261e", "unsure": "#8a6d00"}
-CHANGED = '#place(left, dx: -4mm, text(size: 7pt, fill: rgb("#8a6d00"))[▌])'
+ACROSS, GAP = 125, 3  # characters across a page, and between columns
 LONG = 26  # characters from which a column shares the width that is left
 
 
@@ -132,15 +135,23 @@ def _lines(block: Block) -> list[str]:
         case Chapter():
             label = f" <{block.anchor}>" if block.anchor else ""
             beside = f" #h(1fr) {typst_text(block.beside)}" if block.beside else ""
-            own = CHANGED if block.changed else ""
-            lines = [f"{'=' * block.level} {own}{typst_text(block.title)}{beside}{label}", ""]
+            words = f"{typst_text(block.title)}{beside}"
+            heading = f"{'=' * block.level} {words}{label}"
+            if block.changed:
+                heading = (
+                    f"#heading(level: {block.level}, supplement: {AS_CHANGED})[{words}]{label}"
+                )
+            lines = [heading, ""]
             return ["#pagebreak(weak: true)", *lines] if block.begins_page else lines
         case Abreast():
-            share = f"{block.drawing.share:.0%}"
-            whole = Drawing(block.drawing.svg, block.drawing.words)
-            drawing = _lines(whole)[0]
-            return [f"#block(breakable: false, grid(columns: ({share}, 1fr), [{drawing}], [",
-                    *_table(block.table), "]))", ""]  # fmt: skip
+            left = block.left
+            if isinstance(left, Drawing):
+                wide, own = f"{left.share:.0%}", _lines(Drawing(left.svg, left.words))
+            else:
+                wide, own = "auto", _table(left)
+            grid = f"grid(columns: ({wide}, 1fr), column-gutter: 2em, ["
+            right = _table(block.right)
+            return [f"#block(breakable: false, {grid}", *own, "], [", *right, "]))", ""]
         case Drawing():
             picture = (
                 f"image(bytes({_quoted(block.svg)}), width: {block.share:.0%}, "
@@ -174,7 +185,9 @@ def _entry(
     rows = [f"{line.symbol} &= {first}", *(f"&= {other}" for other in others)]
     math = " \\\n".join(rows)
     # The clause is placed beside it: a grid of two columns takes twice as long.
-    return [f"#place(right, {_quoted(line.clause)}) $ {math} $"]
+    return [
+        f"#block(breakable: false, width: 100%)[#place(right, {_quoted(line.clause)}) $ {math} $]"
+    ]
 
 
 def _quoted(text: str) -> str:
@@ -214,7 +227,9 @@ def _table(table: Table) -> list[str]:
     widths = [
         max((_length(row[i]) for row in table.rows), default=0) for i in range(len(table.columns))
     ]
-    columns = ", ".join("1fr" if width > LONG else "auto" for width in widths)
+    heads = [_length(column.heading) for column in table.columns]
+    fits = sum(max(both) + GAP for both in zip(widths, heads, strict=True)) <= ACROSS
+    columns = ", ".join("1fr" if width > LONG and not fits else "auto" for width in widths)
     sides = ", ".join("right" if column.right else "left" for column in table.columns)
     head = ", ".join(f"strong({_quoted(column.heading)})" for column in table.columns)
     lines = [f"#block(sticky: true)[*{typst_text(table.title)}*]", ""] if table.title else []
@@ -224,7 +239,7 @@ def _table(table: Table) -> list[str]:
     for number, row in enumerate(table.rows):
         cells = [_argument(cell) for cell in row]
         if number in table.changed:
-            cells[0] = f"[{CHANGED}{_cell(row[0])}]"
+            cells[0] = f"[#{CHANGED}{_cell(row[0])}]"
         lines.append(", ".join(cells) + ",")
         if number in table.rules:
             lines.append(f"{rule},")

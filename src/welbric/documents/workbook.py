@@ -61,7 +61,7 @@ def _written(sheets: Iterable[tuple[str, Sequence[Sequence[Any]]]], name: str = 
     from openpyxl.styles import Font
     from openpyxl.utils import get_column_letter
 
-    book = Workbook(write_only=True)
+    book, bold = Workbook(write_only=True), Font(bold=True)
     for title, rows in sheets:
         page = book.create_sheet(title)
         heads, count = [str(head) for head in rows[0]], len(rows)
@@ -75,11 +75,14 @@ def _written(sheets: Iterable[tuple[str, Sequence[Sequence[Any]]]], name: str = 
                 if isinstance(value, float) and not math.isfinite(value):
                     value = None
                 if isinstance(value, str):
-                    cell = WriteOnlyCell(page, seen(value)[:LONGEST])
-                    cell.data_type = "s"  # no formula, whatever it begins with
-                    if number == 0:
-                        cell.font = Font(bold=True)
-                    value = cell
+                    value = seen(value)[:LONGEST]
+                    # What begins so would be a formula, or an error.
+                    if number == 0 or value[:1] in {"=", "#"}:
+                        cell = WriteOnlyCell(page, value)
+                        cell.data_type = "s"
+                        if number == 0:
+                            cell.font = bold
+                        value = cell
                 cells.append(value)
             page.append(cells)
         if heads:

@@ -244,7 +244,7 @@ def _groups(book: Context) -> Iterator[Block]:
 def _basis(job: Job) -> Table:
     """Return the standards with what is chosen of them."""
     code = standard(job.standard)
-    grid = Table([Column("given"), Column("")])
+    grid = Table([Column("given"), Column("value")])
     grid.add("standard", code.id)
     if len(code.methods) > 1:
         grid.add("method", job.method)
@@ -281,7 +281,7 @@ def _section_blocks(book: Context, sections: dict[str, Section]) -> Iterator[Blo
     show = book.show
     for name, section in sections.items():
         yield Chapter(f"{name}, {section.shape}", 2, book.sections[name])
-        grid = Table([Column("property"), Column("", right=True)] * 2)
+        grid = Table([Column("property"), Column("value", right=True)] * 2)
         cells = [
             (f"{meaning}, {symbol}" if symbol in DIMENSIONS else meaning,
              show.show(section.properties[symbol], kind))

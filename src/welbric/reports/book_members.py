@@ -20,6 +20,7 @@ from welbric.checking.supports_shown import supports_document
 from welbric.checking.table import CheckTable
 from welbric.checking.verdicts import sortable
 from welbric.documents.blocks import (
+    Abreast,
     Block,
     Chapter,
     Column,
@@ -101,10 +102,10 @@ def _verdict(book: Context, result: MemberResult) -> Iterator[Block]:
 
 
 def _said(book: Context, result: MemberResult) -> Iterator[Block]:
-    """Yield what is said of a member: lengths, ends, restraints, lengths for buckling."""
+    """Yield what is said of a member: lengths, ends, restraints, buckling lengths; its loads."""
     member, case, show = result.member, result.case, book.show
     said = member.said
-    grid = Table([Column("given"), Column("")])
+    grid = Table([Column("given"), Column("value")])
     grid.add("role", said.role)
     names = dict.fromkeys(section.name for _, _, section in member.stretches)
     cells = [Words(name, link=book.sections.get(name, "")) for name in names]
@@ -131,18 +132,17 @@ def _said(book: Context, result: MemberResult) -> Iterator[Block]:
         words = f"K = {float(K):.3g}, {show.show(float(length), 'length', 4)}"
         grid.add(f"buckling, {axis} axis", words)
     grid.add("own weight", "included" if said.self_weight else "left out")
-    yield grid
+    loads = _loads(result, show)
+    yield Abreast(grid, loads) if loads is not None else grid
 
 
-def _loads(book: Context, result: MemberResult) -> Iterator[Block]:
-    show = book.show
-    loads = result.member.said.loads
-    if not loads:
-        return
-    grid = Table([Column("case"), Column("load"), Column("where")])
-    for load in loads:
+def _loads(result: MemberResult, show: DisplayUnits) -> Table | None:
+    if not result.member.said.loads:
+        return None
+    grid = Table([Column("case"), Column("load", wraps=True), Column("where", wraps=True)])
+    for load in result.member.said.loads:
         grid.add(name_of(load.case), value_words(load, show), _where(load, show))
-    yield grid
+    return grid
 
 
 def _where(load: MemberLoad, show: DisplayUnits) -> str:
@@ -226,7 +226,6 @@ def _notes(book: Context, result: MemberResult) -> Iterator[Block]:
 PARTS: tuple[Callable[[Context, MemberResult], Iterator[Block]], ...] = (
     _verdict,
     _said,
-    _loads,
     _figure,
     _checks,
     _segments,

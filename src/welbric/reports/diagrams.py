@@ -23,7 +23,9 @@ DIAGRAMS = (
 )
 
 
-def panels_of(job: Job, result: MemberResult, under: str | None = None) -> list[dict[str, Any]]:
+def panels_of(
+    job: Job, result: MemberResult, under: str | None = None, stations: int = 121
+) -> list[dict[str, Any]]:
     """Return what each diagram shows: title, stations, values by combination, the governing one."""
     forces, member, cases = result.forces, result.member, result.cases
     alone = None
@@ -38,7 +40,7 @@ def panels_of(job: Job, result: MemberResult, under: str | None = None) -> list[
         x = forces.x
         quantities = [getattr(forces, name) for name in DRAWN]
     else:
-        dense = np.linspace(0.0, member.length, 121)
+        dense = np.linspace(0.0, member.length, stations)
         x = np.sort(np.concatenate([forces.x, dense]))
         right = np.zeros(len(x), dtype=bool)
         right[1:] = x[1:] == x[:-1]  # of two stations at one place the second is its right side

@@ -22,8 +22,9 @@ WIDTH = 480.0  # pt, of the page between its margins
 LEFT, RIGHT = 30.0, 30.0
 DEEP = 9.0  # of the member; not to scale
 ROW = 21.0  # of a load
-TALL = 40.0  # of a diagram, without its title
+TALL, ALL_TALL = 40.0, 150.0  # of a diagram, without its title; of all together
 MOST_TICKS = 7
+STATIONS = 61  # of a diagram, beside those where something changes
 
 
 def member_drawing(job: Job, result: MemberResult) -> str:
@@ -42,8 +43,10 @@ def member_drawing(job: Job, result: MemberResult) -> str:
     picture = Picture(WIDTH)
     member, show = result.member, job.display
     top = _sketch(picture, result, show)
-    for panel in panels_of(job, result):
-        top = _diagram(picture, member, show, top, **panel)
+    panels = panels_of(job, result, stations=STATIONS)
+    tall = min(TALL, ALL_TALL / max(len(panels), 1))
+    for panel in panels:
+        top = _diagram(picture, member, show, top, tall, **panel)
     picture.height = _scale(picture, member, show, top)
     return str(picture)
 
@@ -129,9 +132,10 @@ def _load(
         picture.area([ring], "#e4edf4", LOAD, 0.6)
         count = max(int((end - start) / 36.0), 1) + 1
         places = np.linspace(start, end, count)
-        for x, high in zip(places, np.linspace(highs[0], highs[1], count), strict=True):
-            if high > 4.0:
-                _arrow(picture, (x, base - high), (x, base), sum(values) >= 0)
+        tall = np.linspace(highs[0], highs[1], count)
+        ends = [((x, base - high), (x, base)) for x, high in zip(places, tall, strict=True)
+                if high > 4.0]  # fmt: skip
+        _arrows(picture, ends, sum(values) >= 0)
         middle, wide = 0.5 * (start + end), width_of(words, 7.5) + 4.0
         left = min(max(middle - 0.5 * wide, 0.0), WIDTH - wide)
         back = [(left, base - 10.5), (left + wide, base - 10.5),
@@ -141,15 +145,14 @@ def _load(
         return top + ROW
     if load.point is not None:
         marked = [_x(member, at) for at in load.at or []]
-        for x in marked:
-            _arrow(picture, (x, base - 15.0), (x, base), load.point >= 0)
+        _arrows(picture, [((x, base - 15.0), (x, base)) for x in marked], load.point >= 0)
         _beside(picture, marked[0], base - 7.0, words)
         return top + ROW
     if load.compression is not None or load.tension is not None:
         usual = 0.0 if member.held_lengthwise == [member.length] else member.length
         marked = [_x(member, at) for at in load.at or [usual]]
-        for x in marked:
-            _arrow(picture, (x + 22.0, base - 4.0), (x + 3.0, base - 4.0), load.tension is None)
+        ends = [((x + 22.0, base - 4.0), (x + 3.0, base - 4.0)) for x in marked]
+        _arrows(picture, ends, load.tension is None)
         first = marked[0]
         if first > 0.6 * WIDTH:
             picture.text(first - 3.0, base - 2.0, words, LOAD, "end")
@@ -167,9 +170,9 @@ def _load(
     return top + 0.75 * ROW
 
 
-def _arrow(picture: Picture, tail: Point, tip: Point, forward: bool) -> None:
-    """Draw the arrow of a load, turned around where it is not forward."""
-    picture.arrow(*((tail, tip) if forward else (tip, tail)), colour=LOAD)
+def _arrows(picture: Picture, ends: list[tuple[Point, Point]], forward: bool) -> None:
+    """Draw the arrows of a load, turned around where it is not forward."""
+    picture.arrows([(a, b) if forward else (b, a) for a, b in ends], LOAD)
 
 
 def _beside(picture: Picture, x: float, y: float, words: str) -> None:
@@ -183,7 +186,7 @@ def _turn(picture: Picture, x: float, y: float, clockwise: bool) -> None:
     sense = 1.0 if clockwise else -1.0
     arc = [(x + sense * 4.5 * np.cos(a), y - 4.5 * np.sin(a)) for a in angles[::-1]]
     picture.line(arc, LOAD)
-    picture.arrow(arc[-3], arc[-1], LOAD)
+    picture.arrows([(arc[-3], arc[-1])], LOAD)
 
 
 def _diagram(
@@ -191,6 +194,7 @@ def _diagram(
     member: DesignMember,
     show: DisplayUnits,
     top: float,
+    tall: float,
     *,
     title: str,
     kind: str,
@@ -208,7 +212,7 @@ def _diagram(
     title_at = top + 9.0
     over, under = (high.max(), low.min()) if not down else (-low.min(), -high.max())
     first = title_at + (13.0 if over > 0.02 * span else 5.0)
-    factor = TALL / span
+    factor = tall / span
     sense = -1.0 if down else 1.0
 
     def y(value: Any) -> Any:

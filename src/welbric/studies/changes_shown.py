@@ -11,7 +11,7 @@ from welbric.studies.changes import Changes, CheckThen, MemberChange, MemberThen
 from welbric.units import digits
 
 WORDS = {
-    "new": "new", "gone": "gone", "moved": "results moved", "changed": "said otherwise",
+    "new": "new", "gone": "gone", "moved": "with other results", "changed": "said otherwise",
     "same": "same",
 }  # fmt: skip
 
