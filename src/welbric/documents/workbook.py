@@ -68,7 +68,7 @@ def _written(sheets: Iterable[tuple[str, Sequence[Sequence[Any]]]], name: str = 
         for i, column in enumerate(zip(*rows[:LOOKED_AT], strict=False), 1):
             widest = max(len(_as_seen(cell)) for cell in column)
             page.column_dimensions[get_column_letter(i)].width = min(widest + 2, WIDEST)
-        page.freeze_panes = "B2"
+        page.freeze_panes = f"{get_column_letter(2)}2"  # the heads, and whose row it is
         for number, row in enumerate(rows):
             cells: list[Any] = []
             for value in row:

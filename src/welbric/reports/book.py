@@ -41,6 +41,7 @@ from welbric.studies.take_off_shown import take_off_document
 
 Depth = Literal["summary", "checks", "full"]
 DEPTHS: tuple[Depth, ...] = ("summary", "checks", "full")
+FRAME = (8.6, 8.6)  # in, of its figure, which is then a fifth smaller on the page
 MOST_NAMED = 6  # members in the line of every page that says what is stale
 
 
@@ -308,7 +309,7 @@ def _frame(table: CheckTable, as_paths: bool) -> Iterator[Block]:
 
     found = frame_results(job)
     yield Chapter("The frame", anchor="frame")
-    yield Drawing(as_svg(frame_figure(job, found, table), as_paths), "The frame")
+    yield Drawing(as_svg(frame_figure(job, found, table, size=FRAME), as_paths), "The frame")
     yield from frame_document(found, job.display)
 
 

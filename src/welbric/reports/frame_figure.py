@@ -39,14 +39,21 @@ def save_frame(job: Job, path: str | Path, under: str | None = None) -> None:
 
 
 def frame_figure(
-    job: Job, found: FrameResults, table: CheckTable, under: str | None = None
+    job: Job,
+    found: FrameResults,
+    table: CheckTable,
+    under: str | None = None,
+    size: tuple[float, float] = (12.8, 8.0),
 ) -> Figure:
-    """Return a frame drawn: utilisations, and how it moves under a combination."""
+    """Return a frame drawn: utilisations, and how it moves under a combination.
+
+    ``size`` is in inches; letters have the same size in each.
+    """
     c = _combination(found, under)
-    figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
+    figure = Figure(figsize=size, dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     wide, high = np.ptp(_on_page(found, _places(found)), axis=0)
-    if wide < WIDE * high:
+    if wide < WIDE * high * (size[0] / size[1]) / 1.6:
         left, right = figure.subplots(1, 2, width_ratios=[1.1, 1.0])
     else:
         left, right = figure.subplots(2, 1)
