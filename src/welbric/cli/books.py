@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -101,7 +102,9 @@ def book(
 
             content = f"{as_json(book_data(table, chosen, beside))}\n".encode()
         case _:
-            content = book_bytes(table, ending, chosen, beside)
+            with _progress(len(table)) as bar:
+                beside = dataclasses.replace(beside, done=lambda _: bar.update(1))
+                content = book_bytes(table, ending, chosen, beside)
     save_bytes(to, content)
     say(f"Wrote {to}.")
 
@@ -131,6 +134,19 @@ def _beside(table: CheckTable, path: Path, since: Path | None, against: Path | N
             raise error.under("book", "logo", file=str(path)) from None
     named = (since.name if since is not None else "", against.name if against is not None else "")
     return Beside(found, named[0], gone, named[1], logo)
+
+
+MANY = 20  # members from which on it is shown how far a book is
+
+
+def _progress(count: int) -> Any:
+    """Return a bar on the terminal, where there is one and it is worth it."""
+    hidden = count < MANY or not sys.stderr.isatty()
+    form = "%(label)s  %(bar)s  %(info)s"
+    return click.progressbar(
+        length=count, label="members", file=sys.stderr, show_eta=False, show_percent=False,
+        show_pos=True, hidden=hidden, bar_template=form,
+    )  # fmt: skip
 
 
 def _new_folder(path: Path) -> None:

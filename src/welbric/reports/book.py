@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -45,6 +45,10 @@ FRAME = (8.6, 8.6)  # in, of its figure, which is then a fifth smaller on the pa
 MOST_NAMED = 6  # members in the line of every page that says what is stale
 
 
+def unwatched(result: MemberResult) -> None:
+    """Let a member be written without a word."""
+
+
 @dataclass(frozen=True)
 class Beside:
     """What a book takes from elsewhere than the job.
@@ -59,6 +63,8 @@ class Beside:
         Members whose results in the file named ``against`` do not stand any more.
     against : str
     logo : Logo, optional
+    done : callable
+        Called with each member whose part is written, to show how far it is.
     """
 
     changes: Changes | None = None
@@ -66,6 +72,7 @@ class Beside:
     stale: tuple[str, ...] = ()
     against: str = ""
     logo: Logo | None = None
+    done: Callable[[MemberResult], object] = unwatched
 
     def warning(self) -> str:
         """Return what stands on every page where earlier results do not stand any more."""
@@ -151,6 +158,7 @@ def book_document(
         blocks.append(Chapter("Members", anchor="members"))
         for result in table:
             blocks += member_blocks(book, result)
+            beside.done(result)
     return blocks
 
 
