@@ -358,7 +358,7 @@ def test_joints_that_do_not_fit():
             frame([*good, *more], [piece("M", "A", "B")])
     with pytest.raises(wb.InputError, match="no joint 'Z'"):
         frame(good, [piece("M", "A", "B")], [{"joint": "Z", "case": "dead", "x": "1 kN"}])
-    with pytest.raises(wb.InputError, match="say a force or a moment"):
+    with pytest.raises(wb.InputError, match="say a force, a moment or a movement"):
         frame(good, [piece("M", "A", "B")], [{"joint": "B", "case": "dead"}])
 
 

@@ -37,6 +37,8 @@ _HOMES = {
     "size_schedule": "welbric.studies.schedule_checks",
     "load_schedule": "welbric.files.schedules",
     "size": "welbric.studies.sizing",
+    "frame_results": "welbric.checking.frames",
+    "take_off": "welbric.studies.take_off",
     "remedies": "welbric.studies.remedies",
     "lateral_buckling": "welbric.checking.check",
     "load_job": "welbric.files.jobs",
@@ -52,6 +54,7 @@ __all__ = sorted(_HOMES)
 
 if TYPE_CHECKING:
     from welbric.checking.check import check, lateral_buckling
+    from welbric.checking.frames import frame_results
     from welbric.checking.table import CheckTable
     from welbric.errors import InputError
     from welbric.files.jobs import change_job, load_catalogue, load_job, parse_job
@@ -73,6 +76,7 @@ if TYPE_CHECKING:
     from welbric.studies.reserves import reserve
     from welbric.studies.schedule_checks import check_schedule, size_schedule
     from welbric.studies.sizing import size
+    from welbric.studies.take_off import take_off
     from welbric.studies.variants import compare
     from welbric.working import Working
 

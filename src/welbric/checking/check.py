@@ -14,6 +14,7 @@ from welbric.checking.bearing import bearing_rows
 from welbric.checking.cases import member_case
 from welbric.checking.coverage import uncovered_rows
 from welbric.checking.deflections import deflection_rows, service_combinations
+from welbric.checking.drift import drift_rows
 from welbric.checking.overrides import overrides, remarkable
 from welbric.checking.remarks import notes, warnings
 from welbric.checking.results import MemberResult, Row, SegmentRow, Stretch
@@ -184,6 +185,7 @@ def _result(job: Job, of: _Loaded, strength: list[list[Row]]) -> MemberResult:
     webs, stiffeners = bearing_rows(job, member, of.cases, forces, of.parts)
     rows += webs
     rows += deflection_rows(job, member, of.cases, code, of.under)
+    rows += drift_rows(job, member, of.cases, code, of.under)
     warned = warnings(job, member, of.parts, case, code, forces)
     warned += remarkable(job, member, case, of.cases, forces) + stiffeners
     said = notes(job, member, of.parts, case, forces) + overrides(job, member) + warned

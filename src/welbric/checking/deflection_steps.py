@@ -57,11 +57,21 @@ class DeflectionSteps:
                 "The principal axes are turned: the deflections about both are resolved, and those "
                 "of both loads added as if they had the worse sense."
             )
+        elif self.cases.frame is not None and not self.cases.frame.superposes:
+            self._as_a_whole()
         else:
             self._superposed()
         if self.limit.at_most is not None:
             return float(s.deflection_utilisation(self.deflection, self.limit.at_most))
         return s.deflection_ratio(self.deflection, self.span, float(self.limit.over or np.inf))
+
+    def _as_a_whole(self) -> None:
+        """Write down the deflection of a frame with members that carry one way only."""
+        found = self.cases.service_deflections([self.combination])[self.axis]
+        here = float(found.at(np.array([self.place]), np.array([False]))[0, 0])
+        note("Members of the frame carry one way only: it is analysed under the whole combination.")
+        heading("Against the limit")
+        self._compared(given(s.GLOSSARY, "delta_sum", here, self.combination.name))
 
     def _superposed(self) -> None:
         """Write down the cases, each with its largest moment and its deflection here."""
@@ -83,7 +93,10 @@ class DeflectionSteps:
             given(s.GLOSSARY, "gamma", gamma, self.combination.name)
             total = s.first_case(gamma, here) if total is None else s.with_case(total, gamma, here)
         heading("Against the limit")
-        total = 0.0 if total is None else total
+        self._compared(0.0 if total is None else total)
+
+    def _compared(self, total: Any) -> None:
+        """Write down what is compared with the limit."""
         if self.camber:
             total = s.less_camber(total, self.camber, self.place, self.length)
         if self.chord:

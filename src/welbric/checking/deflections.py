@@ -92,14 +92,12 @@ def deflection_shape(
     are continuously restrained: what loads in either plane bring is added, as if both had the
     worse sense.
     """
-    factors = cases.factors(combinations)
-    about = {"major": cases.major.deflection, "minor": cases.minor.deflection}
-    diagram = about[axis].combine(factors)
+    diagrams = cases.service_deflections(combinations)
+    diagram = diagrams[axis]
     even = np.linspace(0.0, member.length, 101)
     x = distinct(np.concatenate([diagram.breaks, diagram.extreme_places(), even]))
     if not member.section.has_rotated_axes:
         return x, diagram.at(x, np.zeros(len(x), dtype=bool))
-    diagrams = {name: one.combine(factors) for name, one in about.items()}
     extremes = [one.extreme_places() for one in diagrams.values()]
     x = distinct(np.concatenate([x, *extremes]))
     left = np.zeros(len(x), dtype=bool)

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from welbric.analysis.diagram import Array
+from welbric.checking.drift import drifts_of, levels_of, stands
 from welbric.documents.blocks import Block, Cell, Column, Document, Table, Words, paragraph
 from welbric.effects.forces import load_cases, strength_combinations
 from welbric.errors import InputError
@@ -21,7 +22,6 @@ from welbric.loads.combinations import Combination, name_of
 from welbric.members.resolve import resolve
 from welbric.units import DisplayUnits, digits
 
-LEVEL = 1.0  # mm: joints this near in height are of one level
 ROWS = 12  # joints that are printed
 
 
@@ -136,7 +136,9 @@ def frame_results(job: Job) -> FrameResults:
 
 def _first_order(solved: Solved, factors: Array) -> SecondOrder:
     first = solved.first
-    state = State(first.moved @ factors.T, first.forces @ factors.T, first.movements @ factors.T)
+    whole = np.ones((len(solved.model.ends), len(factors)))
+    state = State(first.moved @ factors.T, first.forces @ factors.T, first.movements @ factors.T,
+                  whole)  # fmt: skip
     none = np.zeros(len(factors))
     return SecondOrder(state, factors, none, none, np.zeros_like(state.moved))
 
@@ -151,23 +153,17 @@ def _all_loads(model: Model, loading: Loading, factors: Array) -> Array:
 def _storeys(frame: FrameOf, solved: Solved, factors: Array, state: State) -> list[Storey]:
     """Return the storeys between levels that columns reach."""
     model = solved.model
-    standing = [c for c in model.chains.values() if abs(c.axes[0, 2]) > 0.9]
-    names = {name for c in standing for name in c.member.said.through}
-    heights = sorted({frame.joints[name].place[2] for name in names})
-    levels = [z for i, z in enumerate(heights) if i == 0 or z - heights[i - 1] > LEVEL]
+    standing = [c for c in model.chains.values() if stands(c)]
     first = solved.first.moved @ factors.T
     found = []
-    for bottom, top in itertools.pairwise(levels):
+    for bottom, top in itertools.pairwise(levels_of(frame, model)):
         drifts = []
         for moved in (state.moved, first):
-            nodes = model.of_nodes(moved)
             most = np.zeros(len(factors))
             for chain in standing:
-                places = model.places[chain.nodes, 2]
-                pair = [int(np.argmin(np.abs(places - z))) for z in (bottom, top)]
-                if np.abs(places[pair] - (bottom, top)).max() <= LEVEL:
-                    low, high = chain.nodes[pair]
-                    most = np.maximum(most, np.abs(nodes[high, :2] - nodes[low, :2]).max(axis=0))
+                moves = drifts_of(model, chain, bottom, top, moved)
+                if moves is not None:
+                    most = np.maximum(most, np.abs(moves[0] - moves[1]).max(axis=0))
             drifts.append(most)
         found.append(Storey(bottom, top, *drifts))
     return found

@@ -19,6 +19,8 @@ GLOSSARY = Glossary(
         "delta_chord": Symbol("dimension", "straight line between the ends of the span"),
         "x": Symbol("length", "distance from the start"),
         "L_member": Symbol("length", "length of the member"),
+        "u_top": Symbol("dimension", "movement of the top of a storey"),
+        "u_bottom": Symbol("dimension", "movement of its bottom"),
         "delta_lim": Symbol("dimension", "limit of deflection"),
         "L": Symbol("length", "span"),
         "n": Symbol("number", "the limit is the span over n"),
@@ -49,6 +51,12 @@ def less_camber(delta_before, c, x, L_member):
 def from_chord(delta_before, delta_chord):
     """Deflection from the straight line between the ends of its span."""
     return delta_before - delta_chord
+
+
+@GLOSSARY.formula("drift", "delta_sum")
+def drift(u_top, u_bottom):
+    """Drift of a storey."""
+    return u_top - u_bottom
 
 
 @GLOSSARY.formula("magnitude", "delta")

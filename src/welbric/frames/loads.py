@@ -64,14 +64,17 @@ class Loading:
         By member.
     fixed : array, shape (E, 12, L)
         What the elements' ends take where their nodes are clamped.
-    nodal : array, shape (6 n, L)
+    nodal : array, shape (F, L)
         What acts on the nodes themselves.
+    imposed : array, shape (F, L)
+        How far supports move.
     """
 
     keys: list[CaseKey]
     clamped: dict[str, Clamped]
     fixed: Array
     nodal: Array
+    imposed: Array
 
 
 def loading_of(frame: FrameOf, model: Model) -> Loading:
@@ -89,9 +92,11 @@ def loading_of(frame: FrameOf, model: Model) -> Loading:
     joint_keys = [CaseKey(load.case, load.is_reversible) for load in frame.job.joint_loads]
     keys = list(dict.fromkeys([*(k for c in by_member.values() for k in c), *joint_keys]))
     nodal = np.zeros((model.freedoms, len(keys)))
+    imposed_moves = np.zeros_like(nodal)
     for one, key in zip(frame.job.joint_loads, joint_keys, strict=True):
         base = FREEDOMS * model.joints[one.joint]
         nodal[base : base + FREEDOMS, keys.index(key)] += one.values
+        imposed_moves[base : base + 3, keys.index(key)] += one.moves
     between: dict[str, list[list[tuple[str, Load]]]] = {}
     for mark, chain in model.chains.items():
         rows = [by_member[mark].get(key, []) for key in keys]
@@ -100,7 +105,7 @@ def loading_of(frame: FrameOf, model: Model) -> Loading:
     fixed = np.zeros((len(model.ends), OWN, len(keys)))
     for mark, chain in model.chains.items():
         fixed[chain.elements] = _end_forces(clamped[mark], len(chain.nodes) - 1, len(keys))
-    return Loading(keys, clamped, fixed, nodal)
+    return Loading(keys, clamped, fixed, nodal, imposed_moves)
 
 
 def _on_nodes(chain: Chain, loads: list[tuple[str, Load]], nodal: Array) -> list[tuple[str, Load]]:

@@ -25,6 +25,7 @@ FREEDOMS = 6
 OWN = 12  # freedoms of an element
 # Sections that twist without warping: the others are open.
 CLOSED = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
+WAY = {"both": 0, "tension": 1, "compression": -1}
 SLOPES = {"major": 2, "minor": 4}  # at an end
 Indices = NDArray[np.intp]
 
@@ -82,6 +83,10 @@ class Model:
     held : array of bool, shape (F,)
         Of all freedoms: six of each node, those left free at ends, and the one that is none.
     springs : dict of int to float
+    joined : array, shape (E, 24, 24)
+        What springs between the elements' ends and their joints add to their stiffness.
+    one_way : array of int, shape (E,)
+        1 of those that carry tension alone, -1 compression alone, 0 both.
     """
 
     places: Array
@@ -97,6 +102,8 @@ class Model:
     EI_minor: Array
     held: NDArray[np.bool_]
     springs: dict[int, float]
+    joined: Array
+    one_way: Indices
 
     @property
     def freedoms(self) -> int:
@@ -108,11 +115,14 @@ class Model:
         count = FREEDOMS * len(self.places)
         return values[:count].reshape(-1, FREEDOMS, *values.shape[1:])
 
-    def stiffness(self) -> Array:
-        """Return the elements' own stiffness, shape (E, 12, 12)."""
+    def stiffness(self, carries: Array | float = 1.0) -> Array:
+        """Return the elements' own stiffness, shape (E, 12, 12).
+
+        ``carries`` is the share of its axial stiffness that each has, shape (E,).
+        """
         k = np.zeros((len(self.ends), OWN, OWN))
         L = self.lengths
-        for stiff, at in ((self.EA, 0), (self.GJ, 5)):
+        for stiff, at in ((self.EA * carries, 0), (self.GJ, 5)):
             k[:, at, at] += stiff / L
             k[:, at + 6, at + 6] += stiff / L
             k[:, at, at + 6] -= stiff / L
@@ -121,6 +131,10 @@ class Model:
             own = np.array([at, at + 1, at + 6, at + 7])
             k[:, own[:, None], own] += _bending(EI / L**3, 12, 6, 4, 2, L)
         return k
+
+    def in_freedoms(self, k: Array) -> Array:
+        """Return stiffness of elements, (E, 12, 12), in the frame's freedoms, (E, 24, 24)."""
+        return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn)
 
     def geometric(self, N: Array) -> Array:
         """Return what axial forces, tension positive, shape (E,), add to it."""
@@ -212,6 +226,8 @@ def _with_stiffness(
     stiff = {name: np.zeros(count) for name in ("EA", "GJ", "EI_major", "EI_minor")}
     lengths = np.zeros(count)
     released = np.zeros((count, OWN), dtype=bool)
+    springy: list[tuple[int, int, float]] = []
+    one_way = np.zeros(count, dtype=np.intp)
     free = not frame.is_plane and frame.job.frame.twist == "free where open"
     for chain in chains.values():
         own, steel = chain.elements, frame.job.code_of(chain.member.said).elasticity
@@ -237,6 +253,12 @@ def _with_stiffness(
             first, last = chain.member.said.joined_about(axis)
             released[own.start, at] = first == "pinned"
             released[own.stop - 1, at + 6] = last == "pinned"
+        said = chain.member.said
+        one_way[own] = WAY[said.carries]
+        for element, at, spring in zip((own.start, own.stop - 1), (2, 8), said.end_springs,
+                                       strict=False):  # fmt: skip
+            released[element, at] = True
+            springy.append((element, at, spring))
     held = np.zeros(FREEDOMS * len(places) + int(released.sum()) + 1, dtype=bool)
     held[-1] = True
     springs: dict[int, float] = {}
@@ -251,10 +273,18 @@ def _with_stiffness(
                     springs[base + freedom] = float(value)
     if frame.is_plane:  # nothing moves out of the plane, nor turns but within it
         held[: FREEDOMS * len(places)].reshape(-1, FREEDOMS)[:, [1, 3, 5]] = True
-    _hold_what_nothing_turns(len(places), held, springs, ends, released, turn)
+    stiff_ends = released.copy()
+    for element, at, spring in springy:  # these resist what turns the joint
+        stiff_ends[element, at] = not spring
+    _hold_what_nothing_turns(len(places), held, springs, ends, stiff_ends, turn)
     numbers, whole = _with_releases(len(places), len(held), ends, released, turn)
+    joined = np.zeros((count, 2 * OWN, 2 * OWN))
+    for element, at, spring in springy:  # between the end of the element and its joint
+        apart = -np.concatenate([turn[element, at], np.zeros(OWN)])
+        apart[OWN + at] = 1.0
+        joined[element] += spring * np.outer(apart, apart)
     return Model(places, joints, chains, ends, numbers, whole, lengths, held=held,
-                 springs=springs, **stiff)  # fmt: skip
+                 springs=springs, joined=joined, one_way=one_way, **stiff)  # fmt: skip
 
 
 def _with_releases(

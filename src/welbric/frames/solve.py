@@ -30,10 +30,14 @@ from welbric.members.load_cases import CombinedResults, LoadCases
 TRACE = 1e-9  # of the forces of a member
 CLOSE = 1e-8  # of the largest axial force: the second order has converged
 STEPS = 30
+SLACK = 1e-6  # of its axial stiffness that a slack member keeps
 FEW = 400  # freedoms of which the critical load is found as a dense problem
 GRAVITY_CASES = ("D", "L", "Lr", "S")
 # What of a member a frame's forces depend on, beside its sections.
-TELLING = ("through", "loads", "ends", "ends_minor", "web", "self_weight", "role", "standard")
+TELLING = (
+    "through", "loads", "ends", "ends_minor", "end_springs", "carries", "web", "self_weight",
+    "role", "standard",
+)  # fmt: skip
 BINOMIAL = np.array([[comb(k, j) for k in range(4)] for j in range(4)], dtype=float)
 
 
@@ -48,11 +52,15 @@ class State:
         At the elements' ends, in their own freedoms.
     movements : array, shape (E, 12, C)
         Of the ends themselves, releases among them.
+    carries : array, shape (E, C)
+        The share of its axial stiffness that each element has: nearly none where it would carry
+        what it does not.
     """
 
     moved: Array
     forces: Array
     movements: Array
+    carries: Array
 
     @property
     def N(self) -> Array:
@@ -61,10 +69,44 @@ class State:
 
     def taken(self, which: Any) -> State:
         """Return some of the loads."""
-        return State(self.moved[:, which], self.forces[..., which], self.movements[..., which])
+        return State(self.moved[:, which], self.forces[..., which], self.movements[..., which],
+                     self.carries[:, which])  # fmt: skip
+
+    @classmethod
+    def of(cls, states: Sequence[State]) -> State:
+        """Return the states of several loads as one."""
+        return cls(*(
+            np.concatenate([getattr(one, name) for one in states], axis=-1)
+            for name in ("moved", "forces", "movements", "carries")
+        ))  # fmt: skip
 
 
-def solve(model: Model, k: Array, fixed: Array, nodal: Array) -> State:
+@dataclass(frozen=True)
+class Loads:
+    """What C loads do: at clamped ends of elements, on nodes, and how far supports move.
+
+    Attributes
+    ----------
+    fixed : array, shape (E, 12, C)
+    nodal, imposed : array, shape (F, C)
+    """
+
+    fixed: Array
+    nodal: Array
+    imposed: Array
+
+    @classmethod
+    def combined(cls, loading: Loading, factors: Array) -> Loads:
+        """Return combinations of load cases; ``factors`` has shape (C, L)."""
+        return cls(loading.fixed @ factors.T, loading.nodal @ factors.T,
+                   loading.imposed @ factors.T)  # fmt: skip
+
+    def taken(self, which: Any) -> Loads:
+        """Return some of them."""
+        return Loads(self.fixed[..., which], self.nodal[:, which], self.imposed[:, which])
+
+
+def solve(model: Model, k: Array, loads: Loads, carries: Array | None = None) -> State:
     """Return what a frame of elements of stiffness k does under loads.
 
     Raises
@@ -73,15 +115,17 @@ def solve(model: Model, k: Array, fixed: Array, nodal: Array) -> State:
         If something moves without resistance, or is beyond its critical load.
     """
     turned = np.swapaxes(model.turn, 1, 2)
-    load = nodal.copy()
-    np.add.at(load, model.numbers, -(turned @ fixed))
+    load = loads.nodal.copy()
+    np.add.at(load, model.numbers, -(turned @ loads.fixed))
     whole = Stiffness.assembled(
-        model.numbers, turned @ k @ model.turn, model.springs, model.freedoms
+        model.numbers, model.in_freedoms(k) + model.joined, model.springs, model.freedoms
     )
-    still = np.zeros(load.shape[1])
-    moved = whole.solved(load, dict.fromkeys(np.flatnonzero(model.held).tolist(), still))
+    moved = whole.solved(load, {i: loads.imposed[i] for i in np.flatnonzero(model.held).tolist()})
     own = own_movements(model, moved)
-    return State(moved, k @ own + fixed, own)
+    share = np.ones((len(model.ends), load.shape[1]))
+    if carries is not None:
+        share *= carries[:, None]
+    return State(moved, k @ own + loads.fixed, own, share)
 
 
 @dataclass(eq=False)
@@ -129,13 +173,36 @@ class Solved:
             frame=second,
         )  # fmt: skip
 
-    def second_order(self, combinations: Sequence[Combination], level: float) -> SecondOrder:
-        """Return what the combinations do to the second order, each once."""
-        key = (tuple(one.name for one in combinations), level)
+    def second_order(
+        self, combinations: Sequence[Combination], level: float, plumb: bool = False
+    ) -> SecondOrder:
+        """Return what the combinations do to the second order, each once.
+
+        ``plumb`` leaves out what stands for the frame out of plumb.
+        """
+        key = (tuple(one.name for one in combinations), level, plumb)
         if key not in self.known:
-            self.known[key] = second_order(self, combinations, level)
+            self.known[key] = second_order(self, combinations, level, plumb)
         found: SecondOrder = self.known[key]
         return found
+
+    @property
+    def superposes(self) -> bool:
+        """Whether load cases to the first order may be added: no member carries one way only."""
+        return not self.model.one_way.any()
+
+    def service(self, combinations: Sequence[Combination]) -> State:
+        """Return what service combinations do to the frame in plumb, with its nominal stiffness.
+
+        Where the second order is analysed, on the frame as it leans.
+        """
+        if self.frame.job.frame.second_order == "analysed":
+            return self.second_order(combinations, 1.0, plumb=True).state
+        factors = np.array([[key.factor(c) for key in self.loading.keys] for c in combinations])
+        first = self.first
+        whole = np.ones((len(self.model.ends), len(combinations)))
+        return State(first.moved @ factors.T, first.forces @ factors.T,
+                     first.movements @ factors.T, whole)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -174,7 +241,18 @@ class SecondOrderOf:
         job = self.solved.frame.job
         code = job.code_of(self.member.said)
         level = code.second_order.load_level(job.design_of(self.member.said))
-        found = self.solved.second_order(combinations, level)
+        return self._recovered(self.solved.second_order(combinations, level), level)
+
+    def service(self, combinations: Sequence[Combination]) -> CombinedResults:
+        """Return them under service combinations, of the frame in plumb."""
+        return self._recovered(self.solved.second_order(combinations, 1.0, plumb=True), 1.0)
+
+    @property
+    def superposes(self) -> bool:
+        """Whether load cases to the first order may be added."""
+        return self.solved.superposes
+
+    def _recovered(self, found: SecondOrder, level: float) -> CombinedResults:
         mark = self.member.mark
         chain = self.solved.model.chains[mark]
         return recovered(
@@ -195,7 +273,8 @@ def solution(frame: FrameOf) -> Solved:
         model = model_of(frame)
         loading = loading_of(frame, model)
         try:
-            first = solve(model, model.stiffness(), loading.fixed, loading.nodal)
+            loads = Loads.combined(loading, np.eye(len(loading.keys)))
+            first = solve(model, model.stiffness(), loads)
         except Mechanism as found:
             where, way = loose(model, found.freedom)
             what = f"turns about {way[-1]}" if way.startswith("turn") else f"moves along {way}"
@@ -210,52 +289,79 @@ def solution(frame: FrameOf) -> Solved:
 # The second order
 
 
-def second_order(solved: Solved, combinations: Sequence[Combination], level: float) -> SecondOrder:
+def second_order(
+    solved: Solved, combinations: Sequence[Combination], level: float, plumb: bool = False
+) -> SecondOrder:
     """Analyse each combination on the frame as it leans under it.
 
-    The geometric stiffness of the axial forces times the level is found again until they stay.
+    The geometric stiffness of the axial forces times the level is found again until they stay, and
+    so is which members carry that carry one way only.
     """
     model, loading = solved.model, solved.loading
     factors = np.array([[key.factor(c) for key in loading.keys] for c in combinations])
     factors = factors.reshape(len(combinations), len(loading.keys))
-    fixed, nodal = loading.fixed @ factors.T, loading.nodal @ factors.T
-    pushed = _imperfections(solved, combinations, fixed, nodal)
-    nodal = nodal + pushed
+    loads = Loads.combined(loading, factors)
+    pushed = np.zeros_like(loads.nodal)
+    if not plumb:
+        pushed = _imperfections(solved, combinations, loads.fixed, loads.nodal)
+    loads = replace(loads, nodal=loads.nodal + pushed)
     plain = model.stiffness()
-    first = solve(model, plain, fixed, nodal)
+    first = solve(model, plain, loads)
     columns: list[State] = []
     share = np.zeros(len(combinations))
     forces = np.zeros((len(model.ends), len(combinations)))
     for c in range(len(combinations)):
-        one = [slice(c, c + 1)]
-        start = first.taken(one[0])
-        state, N = _converged(model, plain, fixed[..., one[0]], nodal[:, one[0]], start, level)
+        one = slice(c, c + 1)
+        start = first.taken(one)
+        state, N, carries = _converged(model, plain, loads.taken(one), start, level)
         columns.append(state if state is not None else start)
-        share[c] = critical_share(model, plain, N, beyond=state is None)
+        stiff = plain if carries is None else model.stiffness(carries)
+        share[c] = critical_share(model, stiff, N, beyond=state is None)
         forces[:, c] = N if state is not None else 0.0
-    state = State(
-        np.concatenate([one.moved for one in columns], axis=1),
-        np.concatenate([one.forces for one in columns], axis=2),
-        np.concatenate([one.movements for one in columns], axis=2),
-    )
-    return SecondOrder(state, factors, share, forces, pushed)
+    return SecondOrder(State.of(columns), factors, share, forces, pushed)
 
 
 def _converged(
-    model: Model, plain: Array, fixed: Array, nodal: Array, state: State, level: float
-) -> tuple[State | None, Array]:
-    """Return the state in which the axial forces stay, None beyond the critical load; and these."""
+    model: Model, plain: Array, loads: Loads, state: State, level: float
+) -> tuple[State | None, Array, Array | None]:
+    """Return the state in which the axial forces stay, None beyond the critical load; and these.
+
+    Last comes what share of its axial stiffness each element has, None where all have it whole.
+    """
     N = level * state.N[:, 0]
+    carries = _carrying(model, state, None)
+    stiff = plain if carries is None else model.stiffness(carries)
     for _ in range(STEPS):
         try:
-            state = solve(model, plain + model.geometric(N), fixed, nodal)
+            state = solve(model, stiff + model.geometric(N), loads, carries)
         except Mechanism:
-            return None, N
-        new = level * state.N[:, 0]
-        if np.abs(new - N).max() <= CLOSE * max(float(np.abs(new).max()), 1.0):
-            return state, new
+            return None, N, carries
+        new, now = level * state.N[:, 0], _carrying(model, state, carries)
+        settled = carries is None or now is None or bool((now == carries).all())
+        if settled and np.abs(new - N).max() <= CLOSE * max(float(np.abs(new).max()), 1.0):
+            return state, new, carries
         N = new
-    return None, N
+        if not settled and now is not None:
+            carries, stiff = now, model.stiffness(now)
+    return None, N, carries
+
+
+def _carrying(model: Model, state: State, before: Array | None) -> Array | None:
+    """Return the share of its axial stiffness that each element has; None where all have it whole.
+
+    A member that carries one way only is slack where the line of its ends is shorter (or longer).
+    """
+    if not model.one_way.any():
+        return None
+    found = np.ones(len(model.ends)) if before is None else before.copy()
+    for chain in model.chains.values():
+        own = chain.elements
+        way = int(model.one_way[own.start])
+        if way:
+            moved = state.movements[own, :, 0]
+            stretch = float((moved[:, 6] - moved[:, 0]).sum())
+            found[own] = SLACK if way * stretch < 0 else 1.0
+    return found
 
 
 def critical_share(model: Model, plain: Array, N: Array, beyond: bool) -> float:
@@ -265,11 +371,11 @@ def critical_share(model: Model, plain: Array, N: Array, beyond: bool) -> float:
     """
     if not np.any(N < 0):
         return 0.0
-    turned, numbers, free = np.swapaxes(model.turn, 1, 2), model.numbers, ~model.held
+    numbers, free = model.numbers, ~model.held
     springs = np.zeros(model.freedoms)
     for freedom, spring in model.springs.items():
         springs[freedom] = spring
-    elements = [turned @ k @ model.turn for k in (plain, model.geometric(N))]
+    elements = [model.in_freedoms(plain) + model.joined, model.in_freedoms(model.geometric(N))]
     if int(free.sum()) <= FEW:
         share = _largest_dense(elements, numbers, springs, free)
     else:
@@ -381,7 +487,7 @@ def recovered(
     ``N``, shape (e, C), the axial forces of its elements where bending is of the second order.
     """
     own = chain.elements
-    forces, moved = state.forces[own], state.movements[own]
+    forces, moved, carries = state.forces[own], state.movements[own], state.carries[own]
     places, lengths = chain.places, np.diff(chain.places)
     breaks, element = clamped.breaks, clamped.element
     # An interval in its element's coordinate: alpha + beta s.
@@ -425,7 +531,7 @@ def recovered(
         return BeamResult(shear, moment, slope, deflection, _reactions(shear, held), tuple(held))
 
     along = clamped.axial.combine(factors)
-    pull = _plus(along, local((_gain(model, own, moved, 0, "EA"))[:, None]))
+    pull = _plus(along, local((_gain(model, own, moved, 0, "EA") * carries)[:, None]))
     turning = _plus(
         clamped.torsion.combine(factors), local((_gain(model, own, moved, 5, "GJ"))[:, None])
     )

@@ -31,7 +31,7 @@ class Limits:
         return {"anyOf": [one, {"type": "array", "items": one}]}
 
 
-_SHARE = re.compile(r"\s*(?:L|span)\s*/\s*(\d+(?:\.\d+)?)\s*", re.IGNORECASE)
+_SHARE = re.compile(r"\s*(?:L|H|span)\s*/\s*(\d+(?:\.\d+)?)\s*", re.IGNORECASE)
 
 
 @dataclass(frozen=True)

@@ -12,8 +12,10 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, Protocol
 from pydantic import Field, field_validator, model_validator
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
+from welbric.inputs.deflection_limits import DeflectionLimits
 from welbric.inputs.descriptions import (
     Described,
+    Dimension,
     Force,
     Lengths,
     Moment,
@@ -83,7 +85,8 @@ class Joint(Described):
 class JointLoad(Described):
     """What acts on a joint in a load case: forces along x, y and z, moments about them.
 
-    z is upwards, so that a weight is negative; a moment is positive by the right hand.
+    z is upwards, so that a weight is negative; a moment is positive by the right hand. A joint that
+    a support holds may be moved with it: a settlement is a ``move_z`` less than zero.
     """
 
     joint: str
@@ -94,6 +97,9 @@ class JointLoad(Described):
     about_x: Moment = 0.0
     about_y: Moment = 0.0
     about_z: Moment = 0.0
+    move_x: Dimension = 0.0
+    move_y: Dimension = 0.0
+    move_z: Dimension = 0.0
     reversible: bool | None = None
 
     @field_validator("case")
@@ -108,8 +114,11 @@ class JointLoad(Described):
 
     @model_validator(mode="after")
     def _acts(self) -> JointLoad:
-        if not any(self.values):
-            raise ValueError("say a force or a moment: x, y, z, about_x, about_y or about_z")
+        if not any(self.values) and not any(self.moves):
+            raise ValueError(
+                "say a force, a moment or a movement: x, y, z, about_x, about_y, about_z, "
+                "move_x, move_y or move_z"
+            )
         if self.reversible and self.case not in ("W", "E", "T"):
             raise wrong("goes with wind, earthquake and temperature only", "reversible")
         return self
@@ -118,6 +127,11 @@ class JointLoad(Described):
     def values(self) -> tuple[float, ...]:
         """The three forces and the three moments, N and N mm."""
         return (self.x, self.y, self.z, self.about_x, self.about_y, self.about_z)
+
+    @property
+    def moves(self) -> tuple[float, ...]:
+        """How far its support moves, along x, y and z, mm."""
+        return (self.move_x, self.move_y, self.move_z)
 
     @property
     def is_reversible(self) -> bool:
@@ -132,13 +146,15 @@ class FrameChoices(Described):
     ``imperfections`` whether gravity loads push it over by the standard's share of them;
     ``divisions`` into how many elements each length between joints is cut; ``twist`` whether open
     sections are left free to twist at one of their ends, so that a frame in space does not twist
-    them where it need not, or resist it.
+    them where it need not, or resist it; ``drift`` limits what the storeys move by, of their
+    heights (400 or ``"L/400"``) or a dimension, by kind of service combination.
     """
 
     second_order: Literal["analysed", "first order"] = "analysed"
     imperfections: bool = True
     divisions: Annotated[int, Field(ge=1, le=20)] = 4
     twist: Literal["free where open", "resisted"] = "free where open"
+    drift: DeflectionLimits = DeflectionLimits()
 
 
 class JobOfFrame(Protocol):
@@ -249,6 +265,13 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         if load.joint not in joints:
             hint = did_you_mean(load.joint, joints) or f"; known: {', '.join(list(joints)[:8])}"
             found.append(Problem(f"no joint {load.joint!r}{hint}", "joint_load", "joint"))
+            continue
+        for way, moves in zip("xyz", load.moves, strict=True):
+            if moves and way not in joints[load.joint].held:
+                words = f"{load.joint} is not held along {way} by a support that could move it"
+                found.append(Problem(words, "joint_load", f"move_{way}"))
+            if moves and way == "y" and plane:
+                found.append(Problem("is across the plane of the frame", "joint_load", "move_y"))
     tips = {
         mark: (member.through[0] not in holding, member.through[-1] not in holding)
         for mark, member in members.items()
@@ -299,6 +322,15 @@ def _placed(member: Member, joints: Mapping[str, Joint], holding: set[str], orde
             raise wrong("does not go with through", key.removesuffix("s"))
     if any(load.settlement is not None for load in member.loads):
         raise wrong("a settlement does not go with through", "load")
+    if member.carries != "both" and order != "analysed":
+        raise wrong(
+            'needs [frame] second_order = "analysed": whether it carries is found combination by '
+            "combination", "carries",
+        )  # fmt: skip
+    if member.end_springs and "pinned" in member.joined_about("major"):
+        raise wrong(
+            "goes with ends that are fixed to the joint: they are its springs", "end_springs"
+        )
     if member.second_order != "amplified":
         raise wrong("does not go with through: [frame] says it", "second_order")
     places = [joints[name].place for name in member.through]

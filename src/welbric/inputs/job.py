@@ -222,6 +222,10 @@ class Job(Described):
         cases |= {load.case for load in self.joint_loads}
         wrong = loading.misfits(self.loading.options, self.method, cases)
         found = [one.under("loading") for one in wrong]
+        for kind in type(self.frame.drift).model_fields:
+            if getattr(self.frame.drift, kind) and kind not in loading.service_kinds:
+                words = f"goes with other loading standards, not with {loading.id}"
+                found.append(Problem(words, "frame", "drift", kind))
         for member in self.members:
             if self.method_of(member) not in loading.methods:
                 words = f"{loading.id} has no combinations for {self.method_of(member)}"

@@ -26,6 +26,7 @@ from welbric.inputs.descriptions import (
     Described,
     Dimension,
     Length,
+    RotationSpring,
 )
 from welbric.inputs.joints import Connection, Connectors, Eyebar, FlangeHoles, OneLeg, Pin
 from welbric.inputs.options import MemberDesign, StandardName, misplaced
@@ -94,6 +95,8 @@ class Member(Described):
     choose: Choose | None = None
     through: list[str] = []
     web: Literal["upright", "level", "along x", "along y"] | None = None
+    carries: Literal["both", "tension", "compression"] = "both"
+    end_springs: list[RotationSpring] = []
     span: Length | None = None
     spans: list[Length] = []
     height: Length | None = None
@@ -153,10 +156,16 @@ class Member(Described):
 
         Of a member of a frame the joints say it, once they are known.
         """
+        if self.end_springs and (len(self.end_springs) != 2 or min(self.end_springs) < 0):
+            raise wrong("two springs, of its start and its end, none less than zero", "end_springs")
         if self.through and self.length == 0:
             return self
         if self.web is not None and not self.through:
             raise wrong("goes with through", "web")
+        if self.carries != "both" and not self.through:
+            raise wrong("goes with through", "carries")
+        if self.end_springs and not self.through:
+            raise wrong("goes with through; of a member alone give a support", "end_springs")
         given = [name for name in ("span", "spans", "height") if getattr(self, name)]
         given += [name for name in ("span", "height") if getattr(self, name) == 0]
         if len(given) != 1:

@@ -85,6 +85,13 @@ class FrameForces(Protocol):
     def combined(self, combinations: Sequence[Combination]) -> CombinedResults:
         """Return them, to the second order."""
 
+    def service(self, combinations: Sequence[Combination]) -> CombinedResults:
+        """Return them under service combinations."""
+
+    @property
+    def superposes(self) -> bool:
+        """Whether load cases may be added."""
+
 
 @dataclass(frozen=True)
 class LoadCases:
@@ -117,6 +124,18 @@ class LoadCases:
         """Return the load factors, shape (C, L)."""
         rows = [[key.factor(c) for key in self.keys] for c in combinations]
         return np.array(rows).reshape(len(combinations), len(self.keys))
+
+    def service_deflections(self, combinations: Sequence[Combination]) -> dict[str, Diagram]:
+        """Return the deflections under service combinations, about each axis.
+
+        Those of the cases are added, unless the member's frame has members that carry one way.
+        """
+        if self.frame is not None and not self.frame.superposes:
+            found = self.frame.service(combinations)
+            return {"major": found.major.deflection, "minor": found.minor.deflection}
+        factors = self.factors(combinations)
+        about = {"major": self.major.deflection, "minor": self.minor.deflection}
+        return {axis: one.combine(factors) for axis, one in about.items()}
 
     @property
     def present(self) -> list[str]:

@@ -1,0 +1,293 @@
+"""Parts of frames: springs in ends, supports that move, members that carry one way, drift."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+import welbric as wb
+from test_frames import E, frame, joint, piece, result, under
+from welbric.checking.frames import frame_results
+
+L, W = 6000.0, 20.0  # mm, N/mm
+EI = E * wb.section("IPE300").I_major
+SPRING = "{:.9g} N mm / rad"
+
+
+def spanning(springs=None, ends=("fixed", "fixed"), **more):
+    """Return a frame of one beam between two rigid supports."""
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", L, 0, support="fixed")]
+    load = [{"case": "dead", "line": f"{W} kN/m"}]
+    if springs is not None:
+        more["end_springs"] = [SPRING.format(k) for k in springs]
+    return frame(
+        joints, [piece("M", "A", "B", section="IPE300", load=load, ends=list(ends), **more)]
+    )
+
+
+@pytest.mark.parametrize("ratio", [0.2, 1.0, 5.0, 40.0])
+def test_springs_at_both_ends(ratio):
+    """End moments of a beam with k = ratio EI / L at each end: w L^2 / 12 / (1 + 2 / ratio)."""
+    k = ratio * EI / L
+    _, _, V, M = result(spanning((k, k)), "M")
+    end = -W * L**2 / 12 / (1 + 2 / ratio)
+    assert M[0] == pytest.approx(end, rel=1e-9)
+    assert M[-1] == pytest.approx(end, rel=1e-9)
+    assert M.max() == pytest.approx(W * L**2 / 8 + end, rel=1e-9)
+    assert V[0] == pytest.approx(W * L / 2)
+
+
+def test_a_spring_at_one_end():
+    """Held firmly at its start, by k at its end: slope-deflection with M = k theta there."""
+    k = 3.0 * EI / L
+    fixed = W * L**2 / 12
+    theta = fixed / (4 * EI / L + k)  # of the end
+    _, _, _, M = result(spanning((1e6 * EI / L, k)), "M")
+    assert M[-1] == pytest.approx(-k * theta, rel=1e-5)
+    assert M[0] == pytest.approx(-(fixed + 2 * EI / L * theta), rel=1e-5)
+
+
+def test_springs_from_pinned_to_fixed():
+    for stiff, ends in ((0.0, ("pinned", "pinned")), (1e9 * EI / L, ("fixed", "fixed"))):
+        _, _, _, M = result(spanning((stiff, stiff)), "M")
+        _, _, _, plain = result(spanning(ends=ends), "M")
+        assert np.allclose(M, plain, rtol=1e-6, atol=1e-6 * W * L**2)
+
+
+def test_a_sway_frame_with_springs_buckles_as_its_equation_says():
+    """A column, fixed at its foot, with a spring to a rigid link that slides at its head.
+
+    k L / EI = -a / tan(a) with a = L sqrt(P / EI): free to turn at 0, guided at infinity.
+    """
+    from scipy.optimize import brentq
+
+    I = wb.section("HEA200").I_major  # noqa: E741
+    k = 2.0 * E * I / L
+    a = brentq(lambda a: 2.0 * math.tan(a) + a, 0.5 * math.pi + 1e-9, math.pi - 1e-9)
+    # The head moves sideways; a stiff, pinned-free beam on a roller keeps the joint from turning.
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, L, support=["turn y"])]
+    column = piece("C", "A", "B", role="column", end_springs=[SPRING.format(v) for v in (1e16, k)])
+    P = 0.5 * a**2 * E * I / L**2
+    push = [{"joint": "B", "case": "dead", "z": f"{-P} N"}]
+    job = frame(joints, [column], push, second_order="analysed", divisions=8)
+    found = frame_results(job)
+    c = [one.name for one in found.combinations].index("1.0D")
+    level = 1.0 / 0.8 if job.design.stability == "direct analysis" else 1.0
+    assert found.share[c] == pytest.approx(0.5 * level, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"end_springs": ["1 kN m/rad"]}, "two springs"),
+        ({"end_springs": ["-1 kN m/rad", "1 kN m/rad"]}, "none less than zero"),
+        ({"end_springs": ["1 kN m/rad"] * 2, "ends": ["pinned", "fixed"]}, "are its springs"),
+        ({"carries": "tension"}, "combination by combination"),
+    ],
+)
+def test_parts_that_do_not_fit(change, words):
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", L, 0, support="fixed")]
+    with pytest.raises(wb.InputError, match=words):
+        frame(joints, [piece("M", "A", "B") | change])
+
+
+@pytest.mark.parametrize("key", ["carries", "end_springs"])
+def test_parts_of_frames_do_not_go_with_members_alone(key):
+    value = {"carries": "tension", "end_springs": ["1 kN m/rad"] * 2}[key]
+    with pytest.raises(wb.InputError, match="goes with through"):
+        wb.Member(mark="M", section="IPE300", span="5 m", **{key: value})
+
+
+# Supports that move
+
+
+def test_a_support_that_settles():
+    """Two equal spans over a middle support that sinks by d: M = 3 EI d / L^2 there."""
+    d = 12.0
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", L, 0, support=["z"]),
+              joint("C", 2 * L, 0, support=["z"])]  # fmt: skip
+    moves = [{"joint": "B", "case": "dead", "move_z": f"{-d} mm"}]
+    job = frame(joints, [piece("M", "A", "B", "C", section="IPE300")], moves)
+    _, _, V, M = result(job, "M")
+    assert M.max() == pytest.approx(3 * EI * d / L**2, rel=1e-9)
+    assert V[0] == pytest.approx(3 * EI * d / L**3, rel=1e-9)
+    found = frame_results(job)
+    c = [one.name for one in found.combinations].index("1.0D")
+    assert found.moved[c, 1, 2] == pytest.approx(-d)
+    assert found.residual.max() < 1e-9
+    # To the second order where nothing is pressed: the same.
+    job = frame(joints, [piece("M", "A", "B", "C", section="IPE300")], moves,
+                second_order="analysed")  # fmt: skip
+    assert result(job, "M")[3].max() == pytest.approx(3 * EI * d / L**2, rel=1e-6)
+
+
+def test_all_supports_that_move_alike_do_nothing():
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000), joint("C", L, 4000),
+              joint("D", L, 0, support="pinned")]  # fmt: skip
+    members = [piece("AB", "A", "B", role="column"), piece("BC", "B", "C"),
+               piece("DC", "D", "C", role="column")]  # fmt: skip
+    moves = [{"joint": name, "case": "dead", "move_z": "-30 mm", "move_x": "8 mm"}
+             for name in "AD"]  # fmt: skip
+    for mark in ("AB", "BC", "DC"):
+        forces = wb.check(frame(joints, members, moves))[mark].forces
+        assert not forces.combinations or np.abs(forces.M_major).max() < 1e-3
+
+
+@pytest.mark.parametrize(
+    ("load", "words"),
+    [
+        ({"joint": "B", "move_z": "1 mm"}, "B is not held along z"),
+        ({"joint": "A", "move_y": "1 mm"}, "across the plane"),
+    ],
+)
+def test_movements_of_what_is_not_held(load, words):
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 4000)]
+    with pytest.raises(wb.InputError, match=words):
+        frame(joints, [piece("M", "A", "B")], [load | {"case": "dead"}])
+
+
+# Members that carry one way only
+
+H, WIDE, TALL = 40e3, 5000.0, 3000.0
+
+
+def braced(carries="tension", push=H, **more):
+    """Return a pin-jointed bay with crossed braces, pushed at its top."""
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, TALL),
+              joint("C", WIDE, TALL), joint("D", WIDE, 0, support="pinned")]  # fmt: skip
+    pins = {"ends": ["pinned", "pinned"]}
+    members = [
+        piece("AB", "A", "B", role="column", **pins), piece("BC", "B", "C", **pins),
+        piece("DC", "D", "C", role="column", **pins),
+        piece("AC", "A", "C", role="brace", section="L80X80X8", carries=carries),
+        piece("DB", "D", "B", role="brace", section="L80X80X8", carries=carries),
+    ]  # fmt: skip
+    loads = [{"joint": "B", "case": "wind", "x": f"{push} N"}]
+    return frame(joints, members, loads, second_order="analysed", **more)
+
+
+@pytest.mark.parametrize("push", [H, -H])
+def test_crossed_braces_that_carry_tension_alone(push):
+    """The one that is pulled takes it all, by statics to the first order; the other nothing."""
+    table = wb.check(braced(push=push))
+    pulled, slack = ("AC", "DB") if push > 0 else ("DB", "AC")
+    cosine = WIDE / math.hypot(WIDE, TALL)
+    c = under(table[pulled], "1.0W")
+    assert table[pulled].forces.N[c].max() == pytest.approx(H / cosine, rel=0.01)
+    assert abs(table[slack].forces.N[c]).max() < 1e-3 * H
+    assert not any("compression" in row.name for row in table[slack].rows if row.utilisation > 0.01)
+
+
+def test_they_carry_what_they_would_without_the_slack_one():
+    whole = braced()
+    left = wb.Job(standard=whole.standard, joint=whole.joints, joint_load=whole.joint_loads,
+                  frame=whole.frame, combinations=whole.combinations,
+                  member=[piece("AB", "A", "B", role="column", ends=["pinned", "pinned"]),
+                          piece("BC", "B", "C", ends=["pinned", "pinned"]),
+                          piece("DC", "D", "C", role="column", ends=["pinned", "pinned"]),
+                          piece("AC", "A", "C", role="brace", section="L80X80X8")])  # fmt: skip
+    a, b = wb.check(whole), wb.check(left)
+    for mark in ("AB", "BC", "DC", "AC"):
+        c = under(a[mark], "1.0W")
+        # The slack one keeps a millionth of its stiffness.
+        assert np.allclose(a[mark].forces.N[c], b[mark].forces.N[c], atol=2e-5 * H)
+    assert frame_results(whole).residual.max() < 1e-6
+
+
+def test_compression_alone_is_the_mirror_of_tension_alone():
+    table = wb.check(braced("compression"))
+    cosine = WIDE / math.hypot(WIDE, TALL)
+    c = under(table["DB"], "1.0W")
+    assert table["DB"].forces.N[c].min() == pytest.approx(-H / cosine, rel=0.01)
+    assert abs(table["AC"].forces.N[c]).max() < 1e-3 * H
+
+
+def test_both_share_where_both_carry():
+    table = wb.check(braced("both"))
+    cosine = WIDE / math.hypot(WIDE, TALL)
+    c = under(table["AC"], "1.0W")
+    N = [table[mark].forces.N[c].mean() for mark in ("AC", "DB")]
+    assert N[0] - N[1] == pytest.approx(H / cosine, rel=0.01)
+    assert N[1] < -0.3 * H
+
+
+# Drift
+
+
+def cantilever(**more):
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, TALL), joint("C", 0, 2 * TALL)]
+    push = [{"joint": "C", "case": "wind", "x": "10 kN"}]
+    job = {"standard": "EN 1993-1-1", "loading": {"standard": "EN 1990", "live_category": "A"}}
+    return wb.Job(joint=joints, member=[piece("M", "A", "B", "C", role="column")], joint_load=push,
+                  **(job | {"frame": {"second_order": "first order"}} | more))  # fmt: skip
+
+
+def test_drift_of_the_storey_that_drifts_most():
+    """A cantilever of one column: its one storey is all of it, P h^3 / 3 EI."""
+    job = cantilever(frame={"second_order": "first order", "drift": {"wind": "H/300"}})
+    (row,) = [row for row in wb.check(job)["M"].rows if row.id == "drift-wind"]
+    column = 210_000 * wb.section("HEA200").I_major
+    P, h = 10e3, TALL
+    upper = P * (2 * h) ** 3 / (3 * column) - P * h**2 / (6 * column) * (3 * 2 * h - h)
+    assert row.demand == pytest.approx(upper, rel=1e-6)
+    assert row.capacity == pytest.approx(h / 300)
+    assert row.utilisation == pytest.approx(upper * 300 / h, rel=1e-6)
+    assert row.status == "over"
+    assert row.place == pytest.approx(2 * h)
+
+
+@given(st.floats(50, 900), st.sampled_from(["wind", "total"]))
+@settings(max_examples=8, deadline=None)
+def test_drift_is_worked_out_as_it_is_compared(n, kind):
+    job = cantilever(frame={"second_order": "analysed", "drift": {kind: n}})
+    table = wb.check(job)
+    rows = [row for row in table["M"].rows if row.id.startswith("drift")]
+    for row in rows:
+        part = next(p for p in table.explain("M", row.id).parts if p.row.id == row.id)
+        assert part.entries[-1].result == pytest.approx(row.utilisation)
+    assert rows
+
+
+def test_drift_goes_with_the_second_order():
+    """Weight on the head of a column amplifies what pushes it by 1 / (1 - P / Pcr), nearly."""
+    column = 210_000 * wb.section("HEA200").I_major
+    critical = math.pi**2 * column / (4 * (2 * TALL) ** 2)
+    weight = [{"joint": "C", "case": "dead", "z": f"{-0.4 * critical} N"}]
+    drifts = []
+    for order in ("first order", "analysed"):
+        job = cantilever(frame={"second_order": order, "drift": {"total": 300}})
+        more = wb.Job(standard=job.standard, loading={"standard": "EN 1990", "live_category": "A"},
+                      joint=job.joints, frame=job.frame,
+                      member=[piece("M", "A", "B", "C", role="column")],
+                      joint_load=[*job.joint_loads, *weight])  # fmt: skip
+        rows = [row for row in wb.check(more)["M"].rows if row.id == "drift-total"]
+        drifts.append(rows[0].demand)
+    assert drifts[1] / drifts[0] == pytest.approx(1 / (1 - 0.4), rel=0.06)
+
+
+def test_slack_braces_count_in_drift():
+    """With one brace slack the bay gives way as one brace lets it, not two."""
+    more = {"standard": "EN 1993-1-1", "loading": {"standard": "EN 1990", "live_category": "A"}}
+    found = {}
+    for carries in ("tension", "both"):
+        one = braced(carries)
+        chosen = {"second_order": "analysed", "drift": {"wind": 300}, "imperfections": False}
+        job = wb.Job(joint=one.joints, joint_load=one.joint_loads, frame=chosen,
+                     member=[m.model_dump(exclude_defaults=True, by_alias=True) | {
+                         "section": m.section.name, "steel": "S355", "spans": [],
+                         "span": None, "second_order": "amplified", "inclination": None}
+                         for m in one.members], **more)  # fmt: skip
+        rows = [row for r in wb.check(job) for row in r.rows if row.id == "drift-wind"]
+        found[carries] = max(row.demand for row in rows)
+    assert 1.6 < found["tension"] / found["both"] < 2.3
+
+
+def test_a_kind_of_drift_that_the_loading_does_not_have():
+    with pytest.raises(wb.InputError, match=r"frame, drift, frequent: goes with other loading"):
+        wb.Job(standard="AISC 360-22", frame={"drift": {"frequent": 300}},
+               joint=[joint("A", 0, 0, support="fixed"), joint("B", 0, TALL)],
+               member=[piece("M", "A", "B", role="column")])  # fmt: skip
