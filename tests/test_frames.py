@@ -513,7 +513,6 @@ def test_commands_on_frames(file, tmp_path):
     assert "no combination '1.2X'" in under.output
     mark = wb.load_job(file).members[0].mark
     for command, words in (
-        (["size", str(file), mark], "choosing sections in a frame"),
         (
             ["reserve", str(file), mark],
             "forces follow the whole frame" if "frame" in file.name else "has no load",

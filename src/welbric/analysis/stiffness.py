@@ -98,11 +98,12 @@ class Stiffness:
         movements = np.zeros_like(load)
         if known:
             movements[list(known)] = np.stack(list(known.values()))
-        coupled = held[self.rows] != held[self.columns]
-        rows, columns = self.rows[coupled], self.columns[coupled]
-        free, fixed = np.where(held[rows], [columns, rows], [rows, columns])
-        load = load.copy()
-        np.subtract.at(load, free, self.values[coupled, None] * movements[fixed])
+        if movements.any():
+            coupled = held[self.rows] != held[self.columns]
+            rows, columns = self.rows[coupled], self.columns[coupled]
+            free, fixed = np.where(held[rows], [columns, rows], [rows, columns])
+            load = load.copy()
+            np.subtract.at(load, free, self.values[coupled, None] * movements[fixed])
         inner = ~held[self.rows] & ~held[self.columns]
         renumbered = np.cumsum(~held) - 1
         rows, columns = renumbered[self.rows[inner]], renumbered[self.columns[inner]]

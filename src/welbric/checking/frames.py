@@ -117,11 +117,8 @@ def frame_results(job: Job) -> FrameResults:
         found = _first_order(solved, factors)
     model = solved.model
     load = _all_loads(model, solved.loading, factors) + found.pushed
-    inner = np.zeros_like(load)
-    turned = np.swapaxes(model.turn, 1, 2)
-    np.add.at(inner, model.numbers, turned @ found.state.forces)
-    own = np.zeros_like(load)
-    np.add.at(own, model.numbers, turned @ (solved.loading.fixed @ factors.T))
+    inner = model.on_nodes(found.state.forces)
+    own = model.on_nodes(solved.loading.fixed @ factors.T)
     left = inner - (load + own)  # of nodal loads alone: forces hold those between the nodes
     supports = frame.supports()
     at = [model.joints[name] for name in supports]
@@ -145,9 +142,7 @@ def _first_order(solved: Solved, factors: Array) -> SecondOrder:
 
 def _all_loads(model: Model, loading: Loading, factors: Array) -> Array:
     """Return what acts on the nodes, that between them included, shape (F, C)."""
-    load = loading.nodal.copy()
-    np.add.at(load, model.numbers, -(np.swapaxes(model.turn, 1, 2) @ loading.fixed))
-    return np.asarray(load @ factors.T)
+    return np.asarray((loading.nodal - model.on_nodes(loading.fixed)) @ factors.T)
 
 
 def _storeys(frame: FrameOf, solved: Solved, factors: Array, state: State) -> list[Storey]:

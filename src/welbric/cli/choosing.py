@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING, NoReturn
 
 import click
 
@@ -13,11 +15,16 @@ from welbric.cli.shared import (
     one_form,
     print_json,
     put,
+    put_rows,
     say,
     says_what_is_wrong,
     to_write,
 )
 from welbric.errors import InputError
+
+if TYPE_CHECKING:
+    from welbric.inputs.job import Job
+    from welbric.studies.frame_sizing import Round
 
 
 @click.command(short_help="The best section for members.")
@@ -62,8 +69,15 @@ def size(
     one_form(as_json, as_csv)
     to_write(to, FIGURES, job)
     kept = [mark.strip() for mark in (keep or "").split(",") if mark.strip()]
+    whole = load_job(job)
+    wanted = [whole.member(mark) for mark in marks] or [m for m in whole.members if m.choose]
+    if any(member.frame is not None for member in wanted):
+        given = {"--different": different, "--all": every, "--sort": sort, "--to": to}
+        if refused := [name for name, value in given.items() if value]:
+            raise InputError(f"{refused[0]} does not go with the members of a frame")
+        _size_frame(job, whole, marks, among, utilisation, least, kept, accept, as_csv, as_json)
     sized = size_job(
-        load_job(job), marks, among, utilisation, least, every or to is not None, different, kept
+        whole, marks, among, utilisation, least, every or to is not None, different, kept
     )
     if to is not None:
         from welbric.reports.sizing_figure import save_sizing
@@ -87,6 +101,37 @@ def size(
         listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]
         changed = accept_sizes(job, sized, listed)
         say(f"Wrote {job}: {', '.join(changed) or 'nothing changes'}.", err=as_json or as_csv)
+    sys.exit(0 if sized.complete else OVER_OR_OUTSIDE)
+
+
+def _size_frame(
+    path: Path,
+    job: Job,
+    marks: Sequence[str],
+    among: str | None,
+    utilisation: float | None,
+    least: str | None,
+    kept: Sequence[str],
+    accept: str | None,
+    as_csv: bool,
+    as_json: bool,
+) -> NoReturn:
+    """Size the members of a frame, print what comes of it, and leave."""
+    from welbric.files.jobs import accept_sizes
+    from welbric.studies.sizing import size_in_frame
+
+    def tell(one: Round) -> None:
+        if sys.stderr.isatty():
+            click.echo(f"\r\x1b[Kanalysed: worst {one.utilisation:.2f}", err=True, nl=False)
+
+    sized = size_in_frame(job, marks, among, utilisation, least, kept, tell)
+    if sys.stderr.isatty():
+        click.echo("\r\x1b[K", err=True, nl=False)
+    put_rows(sized.records(), sized.document(), as_json, as_csv)
+    if accept is not None:
+        listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]
+        changed = accept_sizes(path, sized, listed)
+        say(f"Wrote {path}: {', '.join(changed) or 'nothing changes'}.", err=as_json or as_csv)
     sys.exit(0 if sized.complete else OVER_OR_OUTSIDE)
 
 

@@ -13,11 +13,13 @@ from welbric.documents.writing import locked, save_text
 from welbric.errors import InputError
 from welbric.files.reading import LARGEST_FILE, read_table_text, read_text
 from welbric.inputs.descriptions import problems
+from welbric.inputs.generators import made_by
 from welbric.inputs.job import Job
 from welbric.members.resolve import resolve_all
 
 if TYPE_CHECKING:
     from welbric.inputs.own_catalogues import OwnCatalogue
+    from welbric.studies.frame_sizing import SizedFrame
     from welbric.studies.sizing import SizedJob
 
 FORMAT_1 = (
@@ -197,17 +199,43 @@ def change_job(text: str, changes: dict[str, dict[str, Any]], folder: str | Path
 
     job = parse_job(text, folder=folder)
     document = tomlkit.parse(text)
+    known = {str(table.get("mark", "")).strip(): table for table in document.get("member", [])}
+    made: dict[tuple[str, int, str], dict[str, dict[str, Any]]] = {}
+    origins: dict[str, tuple[str, int, str]] = {}
     for mark, fields in changes.items():
-        member = job.member(mark)
-        table = document["member"][job.members.index(member)]
-        for field, value in fields.items():
-            table[field] = value
+        mark = job.member(mark).mark
+        if mark in known:
+            known[mark].update(fields)
+        else:
+            origins = origins or made_by(document.unwrap())
+            made.setdefault(origins[mark], {})[mark] = fields
+    for origin, members in made.items():
+        kind, number, part = origin
+        alike = {mark for mark, one in origins.items() if one == origin}
+        _change_made(document[kind][number], part, members, alike)
     changed = tomlkit.dumps(document)
     parse_job(changed, folder=folder)
     return changed
 
 
-def accept_sizes(path: str | Path, sized: SizedJob, marks: list[str] | None = None) -> list[str]:
+def _change_made(
+    table: dict[str, Any], part: str, changes: dict[str, dict[str, Any]], alike: set[str]
+) -> None:
+    """Change what a generator makes: where all it says of is alike there, else one by one."""
+    own, start = table.get("own", {}), len(f"{table['mark']}.")
+    new = list(changes.values())
+    said = {name for mark in alike for name in own.get(mark[start:], {})}
+    if set(changes) == alike and all(one == new[0] for one in new) and not said & set(new[0]):
+        table[part].update(new[0])
+        return
+    table.setdefault("own", {})
+    for mark, fields in changes.items():
+        table["own"].setdefault(mark[start:], {}).update(fields)
+
+
+def accept_sizes(
+    path: str | Path, sized: SizedJob | SizedFrame, marks: list[str] | None = None
+) -> list[str]:
     """Write the chosen sections into a job file; its comments and order stay.
 
     Parameters
@@ -233,7 +261,7 @@ def accept_sizes(path: str | Path, sized: SizedJob, marks: list[str] | None = No
         with locked(path):
             save_text(path, change_job(read_text(path), changes, Path(path).parent))
     return [
-        f"{mark} {sized[mark].member.section.name} -> {fields['section']}"
+        f"{mark} {sized.job.member(mark).section.name} -> {fields['section']}"
         for mark, fields in changes.items()
     ]
 

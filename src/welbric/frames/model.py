@@ -132,6 +132,15 @@ class Model:
             k[:, own[:, None], own] += _bending(EI / L**3, 12, 6, 4, 2, L)
         return k
 
+    def on_nodes(self, forces: Array) -> Array:
+        """Return what forces at elements' ends, (E, 12, C), are in all freedoms, (F, C)."""
+        own = np.swapaxes(self.turn, 1, 2) @ forces
+        flat = self.numbers.ravel()
+        columns = [
+            np.bincount(flat, own[..., c].ravel(), self.freedoms) for c in range(own.shape[-1])
+        ]
+        return np.stack(columns, axis=1) if columns else np.zeros((self.freedoms, 0))
+
     def in_freedoms(self, k: Array) -> Array:
         """Return stiffness of elements, (E, 12, 12), in the frame's freedoms, (E, 24, 24)."""
         return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn)

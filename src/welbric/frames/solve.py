@@ -114,9 +114,7 @@ def solve(model: Model, k: Array, loads: Loads, carries: Array | None = None) ->
     Mechanism
         If something moves without resistance, or is beyond its critical load.
     """
-    turned = np.swapaxes(model.turn, 1, 2)
-    load = loads.nodal.copy()
-    np.add.at(load, model.numbers, -(turned @ loads.fixed))
+    load = loads.nodal - model.on_nodes(loads.fixed)
     whole = Stiffness.assembled(
         model.numbers, model.in_freedoms(k) + model.joined, model.springs, model.freedoms
     )
@@ -443,9 +441,7 @@ def _imperfections(
     if tall <= 0 or not columns:
         return found
     share = code.second_order.out_of_plumb(frame.job.design, tall, _in_a_row(columns))
-    turned = np.swapaxes(model.turn, 1, 2)
-    load = nodal.copy()
-    np.add.at(load, model.numbers, -(turned @ fixed))
+    load = nodal - model.on_nodes(fixed)
     acting, leaning = model.of_nodes(load), model.of_nodes(found)
     down = -acting[:, 2]
     for c, combination in enumerate(combinations):

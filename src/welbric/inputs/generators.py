@@ -106,25 +106,26 @@ class Truss(Described):
             return "pinned"
         return ["y", "z"]
 
-    def members(self) -> Iterator[Table]:
-        """Yield its members."""
+    def members(self) -> Iterator[tuple[str, Table]]:
+        """Yield its members, each after the table that says what it has."""
         n, mark = self.panels, self.mark
         tops = n if self.web == "Warren" else n + 1
-        chords = [("bottom", self.bottom, [f"{mark}.b{k}" for k in range(n + 1)])]
+        chords = [("bottom", "bottom", [f"{mark}.b{k}" for k in range(n + 1)])]
         top = [f"{mark}.t{k}" for k in range(tops)]
         if self.shape == "pitched":
             half = n // 2
-            chords += [("top left", self.top, top[: half + 1]), ("top right", self.top, top[half:])]
+            chords += [("top left", "top", top[: half + 1]), ("top right", "top", top[half:])]
         else:
-            chords.append(("top", self.top, top))
-        for name, table, through in chords:
-            yield {"mark": f"{mark}.{name}", "through": through} | table
-        webs = [(f"d{i}", self.diagonals, pair) for i, pair in enumerate(self._diagonals())]
+            chords.append(("top", "top", top))
+        for name, part, through in chords:
+            yield part, {"mark": f"{mark}.{name}", "through": through} | getattr(self, part)
+        webs = [(f"d{i}", "diagonals", pair) for i, pair in enumerate(self._diagonals())]
         if self.web != "Warren":
-            webs += [(f"v{k}", self.verticals or {}, (f"b{k}", f"t{k}")) for k in range(n + 1)]
-        for name, table, pair in webs:
-            through = [f"{mark}.{end}" for end in pair]
-            yield {"mark": f"{mark}.{name}", "role": "brace", "through": through} | table
+            webs += [(f"v{k}", "verticals", (f"b{k}", f"t{k}")) for k in range(n + 1)]
+        for name, part, pair in webs:
+            one = {"mark": f"{mark}.{name}", "role": "brace",
+                   "through": [f"{mark}.{end}" for end in pair]}  # fmt: skip
+            yield part, one | (getattr(self, part) or {})
 
     def _diagonals(self) -> Iterator[tuple[str, str]]:
         for k in range(self.panels):
@@ -198,16 +199,15 @@ class Building(Described):
                         joint["support"] = ["y"]
                     yield joint
 
-    def members(self) -> Iterator[Table]:
-        """Yield its members."""
+    def members(self) -> Iterator[tuple[str, Table]]:
+        """Yield its members, each after the table that says what it has."""
         xs, ys, zs = (range(len(lines)) for lines in self._lines())
         for i in xs:
             for j in ys:
                 at = f"{i}.{j}" if self.bays_y else f"{i}"
                 through = [self._name(i, j, k) for k in zs]
-                yield {"mark": f"{self.mark}.C{at}", "role": "column", "through": through} | (
-                    self.columns
-                )
+                column = {"mark": f"{self.mark}.C{at}", "role": "column", "through": through}
+                yield "columns", column | self.columns
         for k in zs[1:]:
             for i in xs:
                 for j in ys:
@@ -215,10 +215,22 @@ class Building(Described):
                     here, mark = self._name(i, j, k), self.mark
                     if i + 1 < len(xs):
                         through = [here, self._name(i + 1, j, k)]
-                        yield {"mark": f"{mark}.X{at}", "through": through} | self.beams_x
+                        beam = {"mark": f"{mark}.X{at}", "through": through}
+                        yield "beams_x", beam | self.beams_x
                     if j + 1 < len(ys) and self.beams_y is not None:
                         through = [here, self._name(i, j + 1, k)]
-                        yield {"mark": f"{mark}.Y{at}", "through": through} | self.beams_y
+                        beam = {"mark": f"{mark}.Y{at}", "through": through}
+                        yield "beams_y", beam | self.beams_y
+
+
+def made_by(data: Mapping[str, Any]) -> dict[str, tuple[str, int, str]]:
+    """Return what makes each member that a generator makes: the kind, its number and the table."""
+    found = {}
+    for kind, model in GENERATORS.items():
+        for number, table in enumerate(data.get(kind) or []):
+            for part, member in model.model_validate(table).members():
+                found[member["mark"]] = kind, number, part
+    return found
 
 
 def _summed(start: float, lengths: Sequence[float]) -> list[float]:
@@ -251,7 +263,7 @@ def written_out(data: Mapping[str, Any], context: Any = None) -> dict[str, Any]:
             except ValidationError as error:
                 wrongs += [p.under(where) for p in problems(error, model)]
                 continue
-            made = [*one.members()]
+            made = [member for _, member in one.members()]
             own = {f"{one.mark}.{name}": table for name, table in one.own.items()}
             marks = {member["mark"] for member in made}
             strange = [name for name in own if name not in marks]

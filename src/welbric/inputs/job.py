@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import (
@@ -18,7 +19,7 @@ from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.inputs.book import Book
 from welbric.inputs.defaults import Defaults, with_defaults
 from welbric.inputs.descriptions import Described
-from welbric.inputs.frame import FrameChoices, Joint, JointLoad, frame_of
+from welbric.inputs.frame import FrameChoices, FrameOf, Joint, JointLoad, frame_of
 from welbric.inputs.generators import GENERATORS, written_out
 from welbric.inputs.member import Member, Role
 from welbric.inputs.options import ByStandard, StandardName, options_of
@@ -211,6 +212,21 @@ class Job(Described):
                 self.members[i] = frame.members[member.mark]
                 self.members[i].part_of(frame)
         return []
+
+    def with_sections(self, sections: Mapping[str, Section]) -> Job:
+        """Return the job with other sections of members, by their marks; joints as they are."""
+        members = [
+            one.model_copy(update={"section": sections[one.mark]} if one.mark in sections else {})
+            for one in self.members
+        ]
+        changed = self.model_copy(update={"members": members})
+        frame = next((one.frame for one in self.members if one.frame is not None), None)
+        if frame is not None:
+            joined = {one.mark: one for one in members if one.mark in frame.members}
+            other = FrameOf(changed, frame.joints, joined, frame.tips, frame.across)
+            for one in joined.values():
+                one.part_of(other)
+        return changed
 
     def _loading_problems(self) -> list[Problem]:
         """Return what does not go with the loading standard."""

@@ -17,6 +17,7 @@ import numpy as np
 from welbric.checking.cases import member_case
 from welbric.checking.check import given_forces_of
 from welbric.checking.deflections import deflection_rows
+from welbric.checking.results import MemberResult
 from welbric.checking.verdicts import OK, deciding_each, status_of
 from welbric.effects.forces import MemberForces, load_cases, member_forces, strength_combinations
 from welbric.errors import InputError
@@ -84,9 +85,44 @@ def looks(job: Job, member: Member, sections: Sequence[Section]) -> dict[str, Lo
     return found
 
 
-def _of_shape(
-    job: Job, member: DesignMember, sections: list[Section], code: Standard
+def looks_under(
+    job: Job, member: DesignMember, result: MemberResult, sections: Sequence[Section]
 ) -> dict[str, Look]:
+    """Return what is said of each section under the forces that a member has now.
+
+    Its deflections go with 1 / I of what it has; those that cannot be looked at are left out.
+    """
+    code, forces = job.code_of(member.said), result.forces
+    if not forces.combinations:
+        return {}
+    alike: dict[tuple[str, bool], list[Section]] = {}
+    for section in sections:
+        alike.setdefault((section.shape, has_like_flanges(section)), []).append(section)
+    found: dict[str, Look] = {}
+    for (shape, _), some in alike.items():
+        if shape not in code.shapes:
+            continue
+        limits = []
+        for row in result.rows:
+            if row.id.startswith("deflection") and math.isfinite(row.utilisation):
+                axis = "I_minor" if "minor" in row.name else "I_major"
+                share = getattr(member.section, axis) / getattr(some[0], axis)
+                limits.append((row.name, row.clause, row.utilisation * share, 0.0))
+        found |= _of_shape(job, member, some, code, (forces, limits))
+    return found
+
+
+Limits = list[tuple[str, str, float, float]]  # of deflections: name, clause, a, b
+
+
+def _of_shape(
+    job: Job,
+    member: DesignMember,
+    sections: list[Section],
+    code: Standard,
+    under: tuple[MemberForces, Limits] | None = None,
+) -> dict[str, Look]:
+    least = AT_LEAST if under is None else 1
     if sections[0].shape == "outline":  # whose corners are each one's own
         return {}
     known, strengths = [], []
@@ -97,14 +133,16 @@ def _of_shape(
             continue
         known.append(section)
         strengths.append((band.Fy, band.Fu))
-    if len(known) < AT_LEAST:
+    if len(known) < least:
         return {}
     first = known[0]
     low, high = min(s.mass for s in known), max(s.mass for s in known)
     light, heavy = (_weighing(member, first, mass) for mass in (low, max(high, low * 1.5)))
     parts = segments(light)
-    limits: list[tuple[str, str, float, float]] = []  # of deflections: name, clause, a, b
-    if member.said.forces:
+    limits: Limits = []
+    if under is not None:
+        (forces, limits), slopes = under, None
+    elif member.said.forces:
         forces, slopes = given_forces_of(job, light, parts), None
     else:
         forces, slopes, limits = _two_analyses(job, light, heavy, parts, code)
@@ -161,7 +199,7 @@ def _weighing(member: DesignMember, section: Section, mass: float) -> DesignMemb
 
 def _two_analyses(
     job: Job, light: DesignMember, heavy: DesignMember, parts: Any, code: Standard
-) -> tuple[MemberForces, dict[str, Any], list[tuple[str, str, float, float]]]:
+) -> tuple[MemberForces, dict[str, Any], Limits]:
     """Return the forces under the lesser weight, what each unit of mass adds, and deflections."""
     solved = [load_cases(one, code.elasticity) for one in (light, heavy)]
     combined = strength_combinations(job, light, solved[0])

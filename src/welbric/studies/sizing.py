@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
@@ -18,6 +18,7 @@ from welbric.inputs.rates import read_objective
 from welbric.members.resolve import resolve
 from welbric.sections.table import Section
 from welbric.studies.candidates import Candidate, Few, Sizing
+from welbric.studies.frame_sizing import Round, SizedFrame, nothing, ranked, size_frame
 from welbric.studies.objectives import depth_of, scores
 from welbric.studies.screening import looks
 
@@ -181,22 +182,82 @@ def size(
     if utilisation is not None and not 0 < utilisation <= 1:
         raise InputError(f"a utilisation of {utilisation:g} is not between 0 and 1")
     kept = {job.member(mark).mark for mark in keep}
+    framed = [member.mark for member in wanted if member.frame is not None]
+    if framed:
+        raise InputError(
+            f"{framed[0]}: is part of a frame, whose forces follow its sections: size the frame"
+        )
     found: dict[str, Sizing] = {}
     for member in wanted:
         if member.mark not in found:
             group = group_of(job, member)
-            framed = [one.mark for one in group if one.frame is not None]
-            if framed:
-                raise InputError(
-                    f"{framed[0]}: choosing sections in a frame, whose forces follow them, is not "
-                    "covered: write a section into the job and check again"
-                )
             sized = _size_group(job, group, among, utilisation, objective, every, kept)
             found |= {one.member.mark: one for one in sized}
     sizings = list(found.values())
     if different is not None:
         return _with_few(job, sizings, among, utilisation, objective, different, kept)
     return SizedJob(job, sizings, rounds=[_names(sizings)])
+
+
+def size_in_frame(
+    job: Job,
+    marks: Sequence[str] = (),
+    among: str | Sequence[str] | None = None,
+    utilisation: float | None = None,
+    objective: str | None = None,
+    keep: Sequence[str] = (),
+    watch: Callable[[Round], object] = nothing,
+) -> SizedFrame:
+    """Find the least sections of a frame's members that pass everywhere, analysing it again.
+
+    Parameters
+    ----------
+    job : Job
+    marks : sequence of str
+        The members; those with a `choose` entry where there are none. A group, and a member
+        without one, has one section.
+    among, utilisation, objective, keep
+        As `size` has them; the objective is one for all.
+    watch : callable
+        Called with each analysis as it is done.
+
+    Raises
+    ------
+    InputError
+        If there is nothing to size, a mark is not in the job or stands alone, or a wish cannot be
+        understood.
+    """
+    wanted = [job.member(mark) for mark in marks] or [m for m in job.members if m.choose]
+    if not wanted:
+        raise InputError("no member has a 'choose' entry; name the members to size")
+    alone = [member.mark for member in wanted if member.frame is None]
+    if alone:
+        raise InputError(
+            f"{', '.join(alone[:6])}: stands alone: size it without those of the frame"
+        )
+    if objective is not None:
+        read_objective(objective)
+    if utilisation is not None and not 0 < utilisation <= 1:
+        raise InputError(f"a utilisation of {utilisation:g} is not between 0 and 1")
+    kept = {job.member(mark).mark for mark in keep}
+    parts = dict.fromkeys(tuple(m.mark for m in group_of(job, member)) for member in wanted)
+    together = [[job.member(mark) for mark in marks_of] for marks_of in parts]
+    orders = list(dict.fromkeys(_objective(members, objective) for members in together))
+    if len(orders) > 1:
+        raise InputError(
+            f"a frame is sized by one objective; these members have {', '.join(sorted(orders))}"
+        )
+    groups = []
+    for members in together:
+        for member in members:
+            if member.pieces:
+                raise InputError(f"{member.mark}: a member of several sections cannot be sized")
+        sections = _common(members, among, kept, job.own_sections)
+        limits = {member.mark: _largest(job, member, utilisation) for member in members}
+        first = members[0].choose
+        name = first.group if first is not None and first.group else members[0].mark
+        groups.append(ranked(name, job, members, sections, orders[0], limits))
+    return size_frame(job, groups, orders[0], watch)
 
 
 def _names(sizings: Sequence[Sizing]) -> dict[str, str]:

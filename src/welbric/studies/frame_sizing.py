@@ -1,0 +1,550 @@
+"""The sections of a frame: analysed, chosen under its forces, analysed again until nothing changes.
+
+Forces follow stiffness, so that a choice stands only once the frame as chosen was checked whole.
+The candidates of every group are looked at over arrays with today's forces; where drift is limited,
+the groups are chosen together, so that what is least in all lets the frame drift no further.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from welbric.analysis.diagram import Array
+from welbric.checking.check import check
+from welbric.checking.drift import drifts_of, levels_of, stands
+from welbric.checking.results import MemberResult
+from welbric.checking.table import CheckTable
+from welbric.checking.verdicts import OK, OVER, ROUNDING
+from welbric.documents.blocks import Document
+from welbric.errors import InputError
+from welbric.frames.model import FREEDOMS
+from welbric.frames.shares import STIFF, Wanted, shares
+from welbric.frames.solve import solution
+from welbric.inputs.job import Job
+from welbric.inputs.member import Member
+from welbric.sections.table import Section
+from welbric.studies.objectives import scores
+from welbric.studies.screening import looks_under
+
+FREE, ROUNDS = 6, 30  # rounds that follow the forces wherever they lead, and in all
+TRIALS = 40  # choices beside the one found that are checked whole
+PROVEN = 60  # assignments with less than the one found that are checked to prove it
+NEAR = 0.5  # of a limit of drift from which on it is looked at
+OF = {"EA": "A", "GJ": "J", "EI_major": "I_major", "EI_minor": "I_minor"}
+Choice = tuple[int, ...]  # the number of a candidate, for each group
+
+
+@dataclass(frozen=True)
+class Group:
+    """Members that share a section, and what it may be.
+
+    Attributes
+    ----------
+    name : str
+    members : list of Member
+        As they are in the job.
+    sections : list of Section
+        The best first.
+    scores : list of float
+        What each counts of the objective, for all members together.
+    limits : dict of str to float
+        The largest utilisation of each member, by mark.
+    """
+
+    name: str
+    members: list[Member]
+    sections: list[Section]
+    scores: list[float]
+    limits: dict[str, float]
+
+    @property
+    def marks(self) -> list[str]:
+        """The marks of its members."""
+        return [one.mark for one in self.members]
+
+    def total(self, section: Section) -> float:
+        """Return the mass of its members with a section, kg."""
+        return sum(section.mass * one.length for one in self.members)
+
+
+@dataclass(frozen=True)
+class Round:
+    """One analysis of the frame.
+
+    Attributes
+    ----------
+    sections : tuple of str
+        Of the groups.
+    mass : float, kg
+        Of the groups' members.
+    utilisation : float
+        The worst of the job.
+    passes : bool
+    why : str
+        What this round tries.
+    """
+
+    sections: tuple[str, ...]
+    mass: float
+    utilisation: float
+    passes: bool
+    why: str
+
+
+@dataclass(frozen=True)
+class Buys:
+    """What a group lets the frame drift, under the drift nearest its limit.
+
+    Attributes
+    ----------
+    group : str
+    share : float
+        Of that drift.
+    mass : float, kg
+    """
+
+    group: str
+    share: float
+    mass: float
+
+
+@dataclass(frozen=True, repr=False)
+class SizedFrame:
+    """The proposals for a frame.
+
+    Attributes
+    ----------
+    job, proposed : Job
+        As it is, and as it is proposed; the same where nothing passes.
+    before, after : CheckTable
+    groups : list of Group
+    rounds : list of Round
+    complete : bool
+        Whether what is proposed passes everywhere that it is asked to.
+    proved : bool or None
+        Whether every assignment with less was checked and fails; None where there are too many.
+    buys : list of Buys
+        Where drift is limited, who lets the frame drift.
+    said : list of str
+        What a designer should know.
+    objective : str
+    """
+
+    job: Job
+    proposed: Job
+    before: CheckTable
+    after: CheckTable
+    groups: list[Group]
+    rounds: list[Round]
+    complete: bool
+    proved: bool | None
+    buys: list[Buys] = field(default_factory=list)
+    said: list[str] = field(default_factory=list)
+    objective: str = "mass"
+
+    def __repr__(self) -> str:
+        found = "complete" if self.complete else "nothing passes everywhere"
+        return f"<frame of {len(self.groups)} groups sized in {len(self.rounds)} rounds: {found}>"
+
+    def changes(self, marks: Sequence[str] | None = None) -> dict[str, dict[str, Any]]:
+        """Return the new sections by mark, as `change_job` takes them.
+
+        Raises
+        ------
+        InputError
+            If nothing passes everywhere, a mark was not sized, or comes without its group.
+        """
+        if not self.complete:
+            raise InputError("what was found does not pass everywhere; there is nothing to accept")
+        known = {mark: group for group in self.groups for mark in group.marks}
+        wanted = list(known) if marks is None else [self.job.member(one).mark for one in marks]
+        for mark in wanted:
+            if mark not in known:
+                raise InputError(f"{mark} was not sized")
+            apart = set(known[mark].marks) - set(wanted)
+            if apart:
+                raise InputError(
+                    f"{mark} shares its section with {', '.join(sorted(apart))}: accept them "
+                    "together"
+                )
+        new = {one.mark: one.section.name for one in self.proposed.members}
+        return {
+            mark: {"section": new[mark]}
+            for mark in wanted
+            if new[mark] != self.job.member(mark).section.name
+        }
+
+    def document(self) -> Document:
+        """Return the proposals as blocks."""
+        from welbric.studies.frame_sizing_shown import frame_sizing_document
+
+        return frame_sizing_document(self)
+
+    def records(self) -> list[dict[str, Any]]:
+        """Return one plain record for each member that was sized."""
+        from welbric.studies.frame_sizing_shown import frame_sizing_records
+
+        return frame_sizing_records(self)
+
+    def __str__(self) -> str:
+        from welbric.documents.terminal import as_text
+
+        return as_text(self.document())
+
+
+def ranked(
+    name: str, job: Job, members: list[Member], sections: list[Section], objective: str,
+    limits: dict[str, float],
+) -> Group:  # fmt: skip
+    """Return a group with its candidates in the objective's order."""
+    pairs = sorted(
+        zip(scores(objective, job, members, sections), sections, strict=True),
+        key=lambda pair: (pair[0], pair[1].mass, -pair[1].I_x),
+    )
+    return Group(name, members, [s for _, s in pairs], [score for score, _ in pairs], limits)
+
+
+class _Search:
+    """The search for the least that passes: what is known of each choice is kept."""
+
+    def __init__(
+        self, job: Job, groups: list[Group], before: CheckTable, watch: Callable[[Round], object]
+    ) -> None:
+        self.job, self.groups, self.watch = job, groups, watch
+        self.sized = {mark: group for group in groups for mark in group.marks}
+        self.over_before = {one.member.mark for one in before if one.status != OK}
+        self.known: dict[Choice, tuple[Job, CheckTable, list[str]]] = {}
+        self.rounds: list[Round] = []
+        self.floors = [0] * len(groups)
+
+    def job_of(self, choice: Choice) -> Job:
+        """Return the job with a choice."""
+        return self.job.with_sections(
+            {m.mark: g.sections[i] for g, i in zip(self.groups, choice, strict=True)
+             for m in g.members}
+        )  # fmt: skip
+
+    def total(self, choice: Choice) -> float:
+        """Return what a choice counts in all."""
+        return sum(g.scores[i] for g, i in zip(self.groups, choice, strict=True))
+
+    def checked(self, choice: Choice, why: str) -> tuple[Job, CheckTable, list[str]]:
+        """Return a choice checked whole, and the marks of what does not pass there."""
+        if choice not in self.known:
+            job = self.job_of(choice)
+            table = check(job)
+            failing = [one.member.mark for one in table if not self._passes(one)]
+            self.known[choice] = job, table, failing
+            values = [one.utilisation for one in table if not math.isnan(one.utilisation)]
+            sections = [g.sections[i] for g, i in zip(self.groups, choice, strict=True)]
+            mass = sum(g.total(s) for g, s in zip(self.groups, sections, strict=True))
+            found = Round(tuple(s.name for s in sections), mass, max(values, default=0.0),
+                          not failing, why)  # fmt: skip
+            self.rounds.append(found)
+            self.watch(found)
+        return self.known[choice]
+
+    def _passes(self, result: MemberResult) -> bool:
+        mark = result.member.mark
+        if mark not in self.sized:  # what is no worse than it was is not this choice's
+            return result.status == OK or mark in self.over_before
+        limit = self.sized[mark].limits[mark]
+        return result.status == OK and result.utilisation <= limit + ROUNDING
+
+    def wanted(self, choice: Choice) -> Choice:
+        """Return what passes under the forces that a choice has.
+
+        Of a group in which nothing does, what comes nearest: under other forces it may.
+        """
+        job, table, _ = self.checked(choice, "analysed")
+        fits: list[list[bool]] = []
+        for group, floor in zip(self.groups, self.floors, strict=True):
+            passing = [i >= floor for i in range(len(group.sections))]
+            worst = np.zeros(len(group.sections))
+            for mark in group.marks:
+                result = table[mark]
+                seen = looks_under(job, result.member, result, group.sections)
+                limit = group.limits[mark]
+                if not result.forces.combinations:
+                    continue
+                for i, section in enumerate(group.sections):
+                    look = seen.get(section.name)
+                    U = math.inf if look is None or look.reason else look.utilisation
+                    worst[i] = max(worst[i], U / limit)
+                    passing[i] &= limit >= U
+            if not any(passing):
+                worst[:floor] = math.inf
+                passing[int(np.argmin(worst))] = True
+            fits.append(passing)
+        drifts = _drifts(job, table)
+        if not drifts:
+            return tuple(one.index(True) for one in fits)
+        return self._together(choice, fits, drifts)
+
+    def _together(self, choice: Choice, fits: list[list[bool]], drifts: list[_Drift]) -> Choice:
+        """Return the least that passes and lets the frame drift no further than it may.
+
+        What a group adds to a drift goes with the inverse of its stiffness.
+        """
+        from scipy.optimize import Bounds, LinearConstraint, milp
+
+        pairs = [(g, i) for g, one in enumerate(fits) for i, good in enumerate(one) if good]
+        cost = np.array([self.groups[g].scores[i] for g, i in pairs])
+        one_each = np.array([[float(g == k) for g, _ in pairs] for k in range(len(fits))])
+        rows, most = [], []
+        for drift in drifts:
+            fixed, by_group = 0.0, np.zeros((len(self.groups), 4))
+            for mark, parts in drift.shares.items():
+                if mark in self.sized:
+                    by_group[self.groups.index(self.sized[mark])] += parts
+                else:
+                    fixed += float(parts.sum())
+            row = []
+            for g, i in pairs:
+                now, new = (self.groups[g].sections[k] for k in (choice[g], i))
+                ratios = [getattr(now, OF[name]) / max(getattr(new, OF[name]), 1e-9)
+                          for name in STIFF]  # fmt: skip
+                row.append(float(by_group[g] @ np.array(ratios)))
+            rows.append(row)
+            most.append(drift.limit - fixed)
+        limits = [LinearConstraint(one_each, 1.0, 1.0)]
+        limits.append(LinearConstraint(np.array(rows), -np.inf, np.array(most)))
+        answer = milp(cost, constraints=limits, integrality=np.ones(len(pairs)),
+                      bounds=Bounds(0, 1), options={"time_limit": 20.0})  # fmt: skip
+        if answer.x is None:  # stiffer than any: as far as it goes, and said by the check
+            stiff = [
+                [s.I_x if good else 0.0 for s, good in zip(g.sections, one, strict=True)]
+                for g, one in zip(self.groups, fits, strict=True)
+            ]
+            return tuple(int(np.argmax(one)) for one in stiff)
+        taken = {g: i for (g, i), x in zip(pairs, answer.x, strict=True) if x > 0.5}
+        return tuple(taken[g] for g in range(len(fits)))
+
+    def settle(self, start: Choice) -> Choice | None:
+        """Return a choice that passes; None where none is found.
+
+        Some rounds follow the forces wherever they lead. If they do not come to rest, a group may
+        only have more from then on, so that they do: on the safe side.
+        """
+        choice = start
+        for number in range(ROUNDS):
+            new = self.wanted(choice)
+            if number >= FREE:
+                new = tuple(map(max, new, choice))
+            if new == choice:
+                failing = self.checked(choice, "analysed")[2]
+                if not failing:
+                    return choice
+                if not self._raise(choice, failing):
+                    break
+                new = tuple(map(max, choice, self.floors))
+            choice = new
+        return None
+
+    def found(self) -> list[Choice]:
+        """Return the choices that were found to pass, the one with the least first."""
+        passing = [one for one, (_, _, failing) in self.known.items() if not failing]
+        return sorted(passing, key=lambda one: (self.total(one), one))
+
+    def _raise(self, choice: Choice, failing: list[str]) -> bool:
+        """Bar the choice of the groups that fail; return whether there is something beyond."""
+        groups = {self.groups.index(self.sized[m]) for m in failing if m in self.sized}
+        if not groups:  # only others fail: stiffer all over
+            groups = set(range(len(self.groups)))
+        moved = False
+        for g in groups:
+            if choice[g] + 1 < len(self.groups[g].sections):
+                self.floors[g], moved = choice[g] + 1, True
+        return moved
+
+    def polished(self, choice: Choice) -> Choice:
+        """Return a choice from which no single group can have less, as far as it is tried."""
+        trials = TRIALS
+        while trials > 0:
+            better = None
+            for one in self._less(choice):
+                if trials <= 0:
+                    break
+                trials -= one not in self.known
+                if not self.checked(one, "with less of one group")[2]:
+                    better = one
+                    break
+            if better is None:
+                return choice
+            choice = better
+        return choice
+
+    def _less(self, choice: Choice) -> Iterator[Choice]:
+        """Yield choices with less of one group, the largest gain first, a little at a time."""
+        found = []
+        for g, group in enumerate(self.groups):
+            gains = [(group.scores[choice[g]] - group.scores[i], i) for i in range(choice[g])]
+            found += [(gain, g, i) for gain, i in sorted(gains)[:2] if gain > 0]
+        for _, g, i in sorted(found, reverse=True):
+            yield (*choice[:g], i, *choice[g + 1 :])
+
+    def prove(self, choice: Choice) -> tuple[Choice, bool | None]:
+        """Check every assignment with less, where they are few; return the best and whether so."""
+        least = self.total(choice)
+        count = math.prod(len(group.sections) for group in self.groups)
+        if count > 200_000:
+            return choice, None
+        lighter = sorted(
+            (total, one)
+            for one in itertools.product(*(range(len(g.sections)) for g in self.groups))
+            if (total := self.total(one)) < least * (1 - 1e-12)
+        )
+        if len(lighter) > PROVEN:
+            return choice, None
+        for _, one in lighter:
+            if not self.checked(one, "to prove it")[2]:
+                return one, True
+        return choice, True
+
+
+@dataclass(frozen=True)
+class _Drift:
+    """A drift near its limit: what each member adds to it, and how much it may be."""
+
+    utilisation: float
+    shares: dict[str, Array]
+    limit: float
+
+
+def _drifts(job: Job, table: CheckTable) -> list[_Drift]:
+    """Return the drifts that are near their limits, the worst first."""
+    rows = [(row, one) for one in table for row in one.rows if row.id.startswith("drift-")]
+    rows = [pair for pair in rows if pair[0].utilisation > NEAR]
+    if not rows:
+        return []
+    frame = rows[0][1].member.said.frame
+    solved = solution(frame)
+    model = solved.model
+    levels = levels_of(frame, model)
+    found, done = [], set()
+    for row, result in sorted(rows, key=lambda pair: -pair[0].utilisation):
+        if result.cases is None or row.demand is None or row.capacity is None:
+            continue
+        kind = row.id.removeprefix("drift-").replace("-", "_")
+        service = job.loading.service(kind, result.cases.present, result.cases.reversible)
+        state = solved.service(service)
+        c, chain = row.at[0], model.chains[result.member.mark]
+        for bottom, top in itertools.pairwise(levels):
+            moves = drifts_of(model, chain, bottom, top, state.moved) if stands(chain) else None
+            if moves is None:
+                continue
+            drift = moves[0, :, c] - moves[1, :, c]
+            way = int(np.argmax(np.abs(drift)))
+            if abs(abs(drift[way]) - row.demand) > 1e-9 * row.demand:
+                continue
+            key = (kind, c, bottom, way)
+            if key in done:
+                continue
+            done.add(key)
+            places = model.places[chain.nodes, 2]
+            high, low = (int(chain.nodes[np.argmin(np.abs(places - z))]) for z in (top, bottom))
+            sense = 1.0 if drift[way] > 0 else -1.0
+            wanted = Wanted({FREEDOMS * high + way: sense, FREEDOMS * low + way: -sense}, c)
+            parts = {m: v[0] for m, v in shares(model, state, [wanted]).items()}
+            whole = sum(float(v.sum()) for v in parts.values())
+            if whole > 0:  # what goes beyond the first order goes with it
+                scaled = {m: v * (row.demand / whole) for m, v in parts.items()}
+                found.append(_Drift(row.utilisation, scaled, row.capacity))
+    return found
+
+
+def nothing(_: Round) -> None:
+    """Let a round pass without a word."""
+
+
+def size_frame(
+    job: Job, groups: list[Group], objective: str,
+    watch: Callable[[Round], object] = nothing,
+) -> SizedFrame:  # fmt: skip
+    """Find the least sections of the groups of a frame's members that pass everywhere.
+
+    Parameters
+    ----------
+    job : Job
+    groups : list of Group
+    objective : str
+    watch : callable
+        Called with each round as it is done.
+
+    Returns
+    -------
+    SizedFrame
+        Of the better of two searches: from the sections of today, and from the least of each list.
+    """
+    before = check(job)
+    search = _Search(job, groups, before, watch)
+    today = tuple(_nearest(group) for group in groups)
+    ends: dict[str, Choice] = {}
+    least = (0,) * len(groups)
+    most = tuple(int(np.argmax([s.I_x for s in group.sections])) for group in groups)
+    starts = [(today, "today's sections"), (least, "the least"), (most, "the stiffest")]
+    for start, words in starts:
+        if words == "the stiffest" and ends:
+            break
+        search.floors = [0] * len(groups)
+        found = search.settle(start)
+        if found is not None:
+            ends[words] = found
+    if not search.found():
+        search.checked(most, "the stiffest")
+    said = []
+    if not search.found():
+        return SizedFrame(job, job, before, before, groups, search.rounds, False, None,
+                          said=_why_not(search), objective=objective)  # fmt: skip
+    if len(set(ends.values())) > 1:
+        words = " and ".join(
+            f"{search.total(choice):.4g} from {name}" for name, choice in ends.items()
+        )
+        said.append(f"two searches end apart ({objective}: {words}): the best of all is taken")
+    choice = search.polished(search.found()[0])
+    choice, proved = search.prove(choice)
+    proposed, after, _ = search.checked(choice, "chosen")
+    worse = [one.member.mark for one in after if one.status == OVER and one.member.mark not in
+             search.sized]  # fmt: skip
+    if worse:
+        said.append(f"{', '.join(worse)}: over before, and not among what is sized")
+    drifts = _drifts(proposed, after)
+    buys = []
+    if drifts:
+        parts = drifts[0].shares
+        whole = sum(float(v.sum()) for v in parts.values())
+        for group in groups:
+            own = sum(float(parts[m].sum()) for m in group.marks if m in parts)
+            section = proposed.member(group.marks[0]).section
+            buys.append(Buys(group.name, own / whole, group.total(section)))
+    return SizedFrame(job, proposed, before, after, groups, search.rounds, not worse, proved, buys,
+                      said, objective)  # fmt: skip
+
+
+def _nearest(group: Group) -> int:
+    """Return the candidate that a group has today, or the one nearest to it in mass."""
+    now = group.members[0].section
+    names = [section.name for section in group.sections]
+    if now.name in names:
+        return names.index(now.name)
+    return int(np.argmin([abs(section.mass - now.mass) for section in group.sections]))
+
+
+def _why_not(search: _Search) -> list[str]:
+    """Return what does not pass in what came nearest."""
+    if not search.known:
+        return ["nothing was found"]
+    job, table, failing = min(search.known.values(), key=lambda one: len(one[2]))
+    del job
+    lines = []
+    for mark in failing[:8]:
+        row = table[mark].governing
+        words = f"{row.name} ({row.clause})" if row is not None else "nothing acts on it"
+        lines.append(f"{mark} does not pass in the nearest that was found: {words}")
+    return lines or ["the search did not come to rest"]
