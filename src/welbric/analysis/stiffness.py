@@ -7,8 +7,9 @@ else by a sparse factorisation.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +17,7 @@ from numpy.typing import NDArray
 from welbric.analysis.diagram import Array
 
 Indices = NDArray[np.intp]
+Solve = Callable[[Array], Array]
 FEW = 200  # freedoms that are solved as a dense matrix
 NARROW = 12  # of a band, in freedoms
 SINGULAR = 1e-11  # of a pivot over the stiffness it began with
@@ -24,15 +26,20 @@ SINGULAR = 1e-11  # of a pivot over the stiffness it began with
 class Mechanism(Exception):
     """Nothing resists a motion.
 
-    Attributes
+    Parameters
     ----------
-    freedom : int
-        The number of the freedom that moves most.
+    found : callable
+        Finds the freedom that moves most: it takes long, and not everybody asks.
     """
 
-    def __init__(self, freedom: int) -> None:
-        super().__init__(f"freedom {freedom} moves without resistance")
-        self.freedom = freedom
+    def __init__(self, found: Callable[[], int]) -> None:
+        super().__init__("something moves without resistance")
+        self.found = found
+
+    @cached_property
+    def freedom(self) -> int:
+        """The number of the freedom that moves most."""
+        return self.found()
 
 
 @dataclass(frozen=True)
@@ -104,45 +111,52 @@ class Stiffness:
             free, fixed = np.where(held[rows], [columns, rows], [rows, columns])
             load = load.copy()
             np.subtract.at(load, free, self.values[coupled, None] * movements[fixed])
+        if not held.all():
+            movements[~held] = self.factored(held)(load[~held])
+        return movements
+
+    def factored(self, held: NDArray[np.bool_]) -> Solve:
+        """Return what gives the movements of the free freedoms under loads on these, (n, L).
+
+        Raises
+        ------
+        Mechanism
+            If a motion meets no resistance.
+        """
         inner = ~held[self.rows] & ~held[self.columns]
         renumbered = np.cumsum(~held) - 1
         rows, columns = renumbered[self.rows[inner]], renumbered[self.columns[inner]]
-        total = int((~held).sum())
-        if total:
-            free_numbers = np.flatnonzero(~held)
-            try:
-                movements[~held] = _solve(rows, columns, self.values[inner], load[~held])
-            except Mechanism as found:
-                raise Mechanism(int(free_numbers[found.freedom])) from None
-        return movements
+        free = np.flatnonzero(~held)
+        try:
+            return _scaled(rows, columns, self.values[inner], len(free))
+        except Mechanism as mechanism:
+            found = mechanism.found
+            raise Mechanism(lambda: int(free[found()])) from None
 
 
-def _solve(rows: Indices, columns: Indices, values: Array, load: Array) -> Array:
-    """Solve for every freedom, each in units of its own stiffness."""
-    count = len(load)
-    diagonal = np.zeros(count)
-    np.add.at(diagonal, rows[rows == columns], values[rows == columns])
+def _scaled(rows: Indices, columns: Indices, values: Array, count: int) -> Solve:
+    """Factor a stiffness, every freedom in units of its own."""
+    diagonal = np.bincount(rows, np.where(rows == columns, values, 0.0), count)
     # In these units a pivot that vanishes is a motion without resistance.
     scale = 1.0 / np.sqrt(np.where(diagonal > 0, diagonal, 1.0))
     values = values * scale[rows] * scale[columns]
-    load = load * scale[:, None]
     try:
-        pivots, found = _factored(rows, columns, values, load)
-        sound = bool(pivots.min() > SINGULAR)
+        pivots, solve = _factored(rows, columns, values, count)
+        sound = bool(pivots.min(initial=1.0) > SINGULAR)
     except np.linalg.LinAlgError:
         sound = False
     if not sound:
-        raise Mechanism(_free_motion(_dense(rows, columns, values, count)))
-    return np.asarray(found * scale[:, None])
+        raise Mechanism(lambda: _free_motion(_dense(rows, columns, values, count)))
+    return lambda load: np.asarray(solve(load * scale[:, None]) * scale[:, None])
 
 
-def _factored(rows: Indices, columns: Indices, values: Array, load: Array) -> tuple[Array, Any]:
-    """Return the pivots of a symmetric matrix, and the solution."""
-    count = len(load)
+def _factored(rows: Indices, columns: Indices, values: Array, count: int) -> tuple[Array, Solve]:
+    """Return the pivots of a symmetric matrix, and what solves it."""
     if count <= FEW:
         # SciPy takes longer to import than a beam of a few spans takes to solve.
         whole = _dense(rows, columns, values, count)
-        return np.diag(np.linalg.cholesky(whole)) ** 2, np.linalg.solve(whole, load)
+        pivots = np.diag(np.linalg.cholesky(whole)) ** 2
+        return pivots, lambda load: np.asarray(np.linalg.solve(whole, load))
     width = int((rows - columns).max())
     if width <= NARROW:
         from scipy.linalg import cho_solve_banded, cholesky_banded
@@ -150,7 +164,7 @@ def _factored(rows: Indices, columns: Indices, values: Array, load: Array) -> tu
         band = np.zeros((width + 1, count))
         np.add.at(band, (rows - columns, columns), values)
         factor = cholesky_banded(band, lower=True)
-        return factor[0] ** 2, cho_solve_banded((factor, True), load)
+        return factor[0] ** 2, lambda load: np.asarray(cho_solve_banded((factor, True), load))
     from scipy.sparse import coo_array
     from scipy.sparse.linalg import splu
 
@@ -160,10 +174,10 @@ def _factored(rows: Indices, columns: Indices, values: Array, load: Array) -> tu
     try:
         # Pivots stay on the diagonal, so that their signs and sizes tell of the stiffness.
         options = {"SymmetricMode": True}
-        factor = splu(whole, "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options=options)
+        lu = splu(whole, "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options=options)
     except RuntimeError:
         raise np.linalg.LinAlgError from None
-    return factor.U.diagonal(), factor.solve(load)
+    return lu.U.diagonal(), lambda load: np.asarray(lu.solve(load))
 
 
 def _dense(rows: Indices, columns: Indices, values: Array, count: int) -> Array:

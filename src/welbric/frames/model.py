@@ -134,10 +134,14 @@ class Model:
 
     def on_nodes(self, forces: Array) -> Array:
         """Return what forces at elements' ends, (E, 12, C), are in all freedoms, (F, C)."""
-        own = np.swapaxes(self.turn, 1, 2) @ forces
+        return self.gathered(np.swapaxes(self.turn, 1, 2) @ forces)
+
+    def gathered(self, of_elements: Array) -> Array:
+        """Return the sums over elements of what they bring to their freedoms, (E, 24, C)."""
         flat = self.numbers.ravel()
         columns = [
-            np.bincount(flat, own[..., c].ravel(), self.freedoms) for c in range(own.shape[-1])
+            np.bincount(flat, of_elements[..., c].ravel(), self.freedoms)
+            for c in range(of_elements.shape[-1])
         ]
         return np.stack(columns, axis=1) if columns else np.zeros((self.freedoms, 0))
 
@@ -145,13 +149,13 @@ class Model:
         """Return stiffness of elements, (E, 12, 12), in the frame's freedoms, (E, 24, 24)."""
         return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn)
 
-    def geometric(self, N: Array) -> Array:
-        """Return what axial forces, tension positive, shape (E,), add to it."""
+    def geometric(self) -> Array:
+        """Return what an axial force of one, tension positive, adds to it, shape (E, 12, 12)."""
         k = np.zeros((len(self.ends), OWN, OWN))
         L = self.lengths
         for at in (1, 3):
             own = np.array([at, at + 1, at + 6, at + 7])
-            k[:, own[:, None], own] += _bending(N / (30 * L), 36, 3, 4, -1, L)
+            k[:, own[:, None], own] += _bending(1 / (30 * L), 36, 3, 4, -1, L)
         return k
 
 
@@ -235,6 +239,7 @@ def _with_stiffness(
     stiff = {name: np.zeros(count) for name in ("EA", "GJ", "EI_major", "EI_minor")}
     lengths = np.zeros(count)
     released = np.zeros((count, OWN), dtype=bool)
+    untwisted = np.zeros(count, dtype=bool)
     springy: list[tuple[int, int, float]] = []
     one_way = np.zeros(count, dtype=np.intp)
     free = not frame.is_plane and frame.job.frame.twist == "free where open"
@@ -258,6 +263,7 @@ def _with_stiffness(
         # Between joints, so that none twists what goes on beyond it.
         at_joints = np.isin(chain.nodes[1:], list(joints.values()))
         released[own, 11] = at_joints & (free and not closed)
+        untwisted[own] = free and not closed
         for axis, at in SLOPES.items():
             first, last = chain.member.said.joined_about(axis)
             released[own.start, at] = first == "pinned"
@@ -285,6 +291,9 @@ def _with_stiffness(
     stiff_ends = released.copy()
     for element, at, spring in springy:  # these resist what turns the joint
         stiff_ends[element, at] = not spring
+    # Nor does a length that twists freely hold the joint at its start, that it ends as it would.
+    starts = np.isin(ends[:, 0], list(joints.values()))
+    stiff_ends[:, 5] |= untwisted & starts
     _hold_what_nothing_turns(len(places), held, springs, ends, stiff_ends, turn)
     numbers, whole = _with_releases(len(places), len(held), ends, released, turn)
     joined = np.zeros((count, 2 * OWN, 2 * OWN))
@@ -350,4 +359,4 @@ def loose(model: Model, freedom: int) -> tuple[str, str]:
 
 def own_movements(model: Model, moved: Any) -> Array:
     """Return the elements' own movements, shape (E, 12, L), of those of all freedoms, (F, L)."""
-    return np.asarray(np.einsum("eij,ejl->eil", model.turn, moved[model.numbers]))
+    return np.asarray(model.turn @ moved[model.numbers])

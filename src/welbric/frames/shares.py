@@ -8,7 +8,7 @@ import numpy as np
 
 from welbric.analysis.diagram import Array
 from welbric.frames.model import OWN, Model
-from welbric.frames.solve import Loads, State, solve
+from welbric.frames.states import Loads, State, solve
 
 STIFF = ("EA", "GJ", "EI_major", "EI_minor")
 # Which of an element's own freedoms each stiffness is about.
@@ -43,7 +43,7 @@ def shares(model: Model, state: State, wanted: list[Wanted]) -> dict[str, Array]
             nodal[freedom, i] += counts
     still = np.zeros_like(nodal)
     fixed = np.zeros((len(model.ends), OWN, len(wanted)))
-    virtual = solve(model, model.stiffness(), Loads(fixed, nodal, still))
+    virtual = solve(model, Loads(fixed, nodal, still))
     k = model.stiffness()
     which = [one.load for one in wanted]
     real = state.movements[..., which]

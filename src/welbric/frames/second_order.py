@@ -1,0 +1,320 @@
+"""The second order of a frame: every combination on the frame as it leans under it, all at once.
+
+The elastic stiffness is factored once. What axial forces add to it, and what slack members leave
+out, is each combination's own, and is summed over the elements; conjugate gradients that begin with
+the elastic stiffness need few steps, for what they invert is one less the shares of the critical
+loads. A direction in which the frame has no stiffness left shows itself on the way.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from welbric.analysis.diagram import Array
+from welbric.frames.imperfections import nudges, out_of_plumb
+from welbric.frames.loads import Loading
+from welbric.frames.model import Model, own_movements
+from welbric.frames.states import Loads, State, whole_stiffness
+from welbric.inputs.frame import FrameOf
+from welbric.loads.combinations import Combination
+
+CLOSE = 1e-8  # of the largest axial force: the second order has converged
+STEPS = 30
+EXACT = 1e-12  # of the energy of the loads that a solution leaves, its root
+GRADIENTS = 500
+SLACK = 1e-6  # of its axial stiffness that a slack member keeps
+FEW = 400  # freedoms of which the critical load is found as a dense problem
+Flags = NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
+class SecondOrder:
+    """Combinations to the second order.
+
+    Attributes
+    ----------
+    state : State of C combinations
+        Of the first order where one is beyond its critical load.
+    factors : array, shape (C, L)
+    share : array, shape (C,)
+        The load over the critical one.
+    N : array, shape (E, C)
+        What its geometric stiffness stands on, times the level.
+    pushed : array, shape (F, C)
+        What stands for the frame out of plumb.
+    """
+
+    state: State
+    factors: Array
+    share: Array
+    N: Array
+    pushed: Array
+
+
+def second_order(
+    frame: FrameOf,
+    model: Model,
+    loading: Loading,
+    combinations: Sequence[Combination],
+    level: float,
+    plumb: bool = False,
+) -> SecondOrder:
+    """Analyse each combination on the frame as it leans under it.
+
+    The geometric stiffness of the axial forces times the level is found again until they stay, and
+    so is which members carry that carry one way only. ``plumb`` leaves out what stands for the
+    frame out of plumb.
+    """
+    factors = np.array([[key.factor(c) for key in loading.keys] for c in combinations])
+    factors = factors.reshape(len(combinations), len(loading.keys))
+    loads = Loads.combined(loading, factors)
+    pushed = np.zeros_like(loads.nodal)
+    if not plumb:
+        pushed = out_of_plumb(frame, model, combinations, loads.fixed, loads.nodal)
+    if model.one_way.any():
+        pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
+    leaning = _Leaning(model, replace(loads, nodal=loads.nodal + pushed))
+    found = leaning.settled(level)
+    share = critical_shares(model, found.N, found.carries)
+    share[found.lost] = np.maximum(share[found.lost], 1.0 + 1e-6)
+    lost = found.lost | (share >= 1.0)
+    first, state = leaning.first, leaning.state(found.moved, found.N, found.carries)
+    state = State(*(
+        np.where(lost, getattr(first, name), getattr(state, name))
+        for name in ("moved", "forces", "movements", "carries")
+    ))  # fmt: skip
+    return SecondOrder(state, factors, share, np.where(lost, 0.0, found.N), pushed)
+
+
+@dataclass(frozen=True)
+class _Settled:
+    """Movements, axial forces times the level, shares of stiffness; which found no rest."""
+
+    moved: Array
+    N: Array
+    carries: Array
+    lost: Flags
+
+
+class _Leaning:
+    """A frame under C loads, with a stiffness of its own under each."""
+
+    def __init__(self, model: Model, loads: Loads) -> None:
+        self.model, self.loads = model, loads
+        self.k, self.unit = model.stiffness(), model.geometric()
+        self.free = ~model.held
+        self.springs = np.zeros(model.freedoms)
+        self.springs[list(model.springs)] = list(model.springs.values())
+        self.joined = model.joined if model.joined.any() else None
+        self.axial = (model.EA / model.lengths)[:, None]
+        self.invert = whole_stiffness(model, self.k).factored(model.held)
+        self.load = loads.nodal - model.on_nodes(loads.fixed)
+        free = self.load[self.free]
+        start = loads.imposed * model.held[:, None]
+        start[self.free] = self.invert(free)
+        self.energy = (free * start[self.free]).sum(axis=0)
+        every = np.arange(self.load.shape[1])
+        none = np.zeros((len(model.ends), len(every)))
+        moved, _ = self.solved(every, start, none, none + 1.0)
+        self.first = self.state(moved, none, none + 1.0)
+
+    def _ends(self, own: Array, N: Array, carries: Array) -> Array:
+        """Return the forces that elements' own movements bring at their ends, (E, 12, C)."""
+        forces = self.k @ own + N[:, None] * (self.unit @ own)
+        less = (carries - 1.0) * self.axial * (own[:, 6] - own[:, 0])
+        forces[:, 0] -= less
+        forces[:, 6] += less
+        return np.asarray(forces)
+
+    def state(self, moved: Array, N: Array, carries: Array) -> State:
+        """Return the state of movements."""
+        own = own_movements(self.model, moved)
+        return State(moved, self._ends(own, N, carries) + self.loads.fixed, own, carries)
+
+    def _resistance(self, moved: Array, N: Array, carries: Array) -> Array:
+        """Return the stiffness of each column times its movements, (F, C)."""
+        model = self.model
+        ends = self._ends(own_movements(model, moved), N, carries)
+        brought = np.swapaxes(model.turn, 1, 2) @ ends
+        if self.joined is not None:
+            brought = brought + self.joined @ moved[model.numbers]
+        return model.gathered(brought) + self.springs[:, None] * moved
+
+    def solved(
+        self, which: Any, start: Array, N: Array, carries: Array
+    ) -> tuple[Array, Flags]:  # fmt: skip
+        """Solve some of the loads, from movements to start with; say which have no solution."""
+        free, moved = self.free, start.copy()
+        left = (self.load[:, which] - self._resistance(moved, N, carries))[free]
+        towards = self.invert(left)
+        size = (left * towards).sum(axis=0)
+        # What supports that move bring is work too.
+        least = EXACT**2 * np.maximum(self.energy[which], size)
+        lost = np.zeros(len(size), dtype=bool)
+        step = towards.copy()
+        for _ in range(GRADIENTS):
+            going = np.flatnonzero((size > least) & ~lost)
+            if not len(going):
+                return moved, lost
+            whole = np.zeros((len(free), len(going)))
+            whole[free] = step[:, going]
+            resists = self._resistance(whole, N[:, going], carries[:, going])[free]
+            work = (step[:, going] * resists).sum(axis=0)
+            lost[going[work <= 0]] = True
+            share = np.where(work > 0, size[going] / np.where(work > 0, work, 1.0), 0.0)
+            moved[:, going] += share * whole
+            left[:, going] -= share * resists
+            towards = self.invert(left[:, going])
+            new = (left[:, going] * towards).sum(axis=0)
+            step[:, going] = towards + (new / size[going]) * step[:, going]
+            size[going] = new
+        return moved, lost | (size > least)
+
+    def axial_forces(self, moved: Array, carries: Array, which: Any) -> Array:
+        """Return the mean axial force of each element, tension positive, (E, C)."""
+        own = own_movements(self.model, moved)
+        fixed = self.loads.fixed[..., which]
+        stretch = own[:, 6] - own[:, 0]
+        return np.asarray(self.axial * carries * stretch + 0.5 * (fixed[:, 6] - fixed[:, 0]))
+
+    def settled(self, level: float) -> _Settled:
+        """Return the movements in which axial forces stay, and what is slack."""
+        moved = self.first.moved.copy()
+        every = np.arange(moved.shape[1])
+        carries, todo = self._carrying(moved, self.first.carries), every
+        none = np.zeros_like(carries)
+        for _ in range(STEPS if self.model.one_way.any() else 0):
+            # To the first order to begin with: where gravity slackens both braces of a bay, what
+            # sways then tightens one; without it the frame would seem beyond its critical load.
+            own = carries[:, todo]
+            moved[:, todo], _ = self.solved(todo, moved[:, todo], none[:, todo], own)
+            carries[:, todo] = self._carrying(moved[:, todo], own)
+            todo = todo[(carries[:, todo] != own).any(axis=0)]
+            if not len(todo):
+                break
+        N, todo = level * self.axial_forces(moved, carries, every), every
+        lost = np.zeros(len(every), dtype=bool)
+        for _ in range(STEPS):
+            if not len(todo):
+                break
+            own = carries[:, todo]
+            moved[:, todo], out = self.solved(todo, moved[:, todo], N[:, todo], own)
+            new = level * self.axial_forces(moved[:, todo], own, todo)
+            now = self._carrying(moved[:, todo], own)
+            apart = np.abs(new - N[:, todo]).max(axis=0, initial=0.0)
+            largest = np.maximum(np.abs(new).max(axis=0, initial=0.0), 1.0)
+            rests = (now == own).all(axis=0) & (apart <= CLOSE * largest)
+            lost[todo[out]] = True
+            more = ~out & ~rests
+            N[:, todo[more]], carries[:, todo[more]] = new[:, more], now[:, more]
+            todo = todo[more]
+        lost[todo] = True
+        return _Settled(moved, N, carries, lost)
+
+    def _carrying(self, moved: Array, before: Array) -> Array:
+        """Return the share of its axial stiffness that each element has, (E, C).
+
+        A member that carries one way only is slack where the line of its ends is shorter (or
+        longer).
+        """
+        model = self.model
+        found = before.copy()
+        if not model.one_way.any():
+            return found
+        own = own_movements(model, moved)
+        for chain in model.chains.values():
+            way = int(model.one_way[chain.elements.start])
+            if way:
+                ends = own[chain.elements]
+                stretch = (ends[:, 6] - ends[:, 0]).sum(axis=0)
+                found[chain.elements] = np.where(way * stretch < 0, SLACK, 1.0)
+        return found
+
+
+# The critical load
+
+
+def critical_shares(model: Model, N: Array, carries: Array) -> Array:
+    """Return the load over that at which the frame buckles elastically; 0 where nothing presses.
+
+    One over the least factor of (K + factor Kg) v = 0, for each of C axial forces, (E, C).
+    """
+    found = np.zeros(N.shape[1])
+    pressed = np.flatnonzero((N < 0).any(axis=0))
+    patterns = [carries[:, c].tobytes() for c in pressed]
+    unit = model.in_freedoms(model.geometric())
+    for pattern in dict.fromkeys(patterns):
+        some = [c for c, one in zip(pressed.tolist(), patterns, strict=True) if one == pattern]
+        elastic = model.in_freedoms(model.stiffness(carries[:, some[0]])) + model.joined
+        largest = (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
+        for c in some:
+            found[c] = max(largest(unit * N[:, c, None, None]), 0.0)
+    return found
+
+
+def _dense(model: Model, elastic: Array) -> Callable[[Array], float]:
+    from scipy.linalg import eigh, solve_triangular
+
+    free = np.flatnonzero(~model.held)
+    place = np.full(model.freedoms, len(free))
+    place[free] = np.arange(len(free))
+    side = len(free) + 1
+    own = place[model.numbers]
+    flat = (own[:, :, None] * side + own[:, None, :]).ravel()
+
+    def whole(of_elements: Array) -> Array:
+        summed = np.bincount(flat, of_elements.ravel(), side * side)
+        return np.asarray(summed.reshape(side, side)[:-1, :-1])
+
+    K = whole(elastic)
+    K[np.diag_indices(len(free))] += _springs(model)[free]
+    root = np.linalg.cholesky(K)
+
+    def largest(of_elements: Array) -> float:
+        half = solve_triangular(root, -whole(of_elements), lower=True)
+        both = solve_triangular(root, half.T, lower=True)
+        last = len(free) - 1
+        return float(eigh(both, eigvals_only=True, subset_by_index=[last, last])[0])
+
+    return largest
+
+
+def _sparse(model: Model, elastic: Array) -> Callable[[Array], float]:
+    from scipy.sparse import coo_array, diags_array
+    from scipy.sparse.linalg import LinearOperator, eigsh, splu
+
+    free, numbers = ~model.held, model.numbers
+    renumbered = np.where(free, np.cumsum(free) - 1, -1)[numbers]
+    rows = np.broadcast_to(renumbered[:, :, None], elastic.shape).ravel()
+    columns = np.broadcast_to(renumbered[:, None, :], elastic.shape).ravel()
+    kept, count = (rows >= 0) & (columns >= 0), int(free.sum())
+
+    def whole(of_elements: Array) -> Any:
+        places = (rows[kept], columns[kept])
+        return coo_array((of_elements.ravel()[kept], places), shape=(count, count)).tocsc()
+
+    K = whole(elastic) + diags_array(_springs(model)[free]).tocsc()
+    scale = diags_array(1.0 / np.sqrt(K.diagonal()))
+    K = (scale @ K @ scale).tocsc()
+    # The largest of K^-1 (-Kg), symmetric in the product that K makes.
+    inverse = LinearOperator((count, count), splu(K).solve)
+    start = np.random.default_rng(0).standard_normal(count)
+
+    def largest(of_elements: Array) -> float:
+        Kg = scale @ whole(of_elements) @ scale
+        found = eigsh(-Kg, k=1, M=K, Minv=inverse, which="LA", v0=start, tol=1e-8,
+                      return_eigenvectors=False)  # fmt: skip
+        return float(found[0])
+
+    return largest
+
+
+def _springs(model: Model) -> Array:
+    found = np.zeros(model.freedoms)
+    found[list(model.springs)] = list(model.springs.values())
+    return found

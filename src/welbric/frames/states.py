@@ -1,0 +1,92 @@
+"""What acts on a frame, and what it does: loads and states, and the solution of one stiffness."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from welbric.analysis.diagram import Array
+from welbric.analysis.stiffness import Stiffness
+from welbric.frames.loads import Loading
+from welbric.frames.model import Model, own_movements
+
+
+@dataclass(frozen=True)
+class State:
+    """What a frame does under each of C loads.
+
+    Attributes
+    ----------
+    moved : array, shape (6 n, C)
+    forces : array, shape (E, 12, C)
+        At the elements' ends, in their own freedoms.
+    movements : array, shape (E, 12, C)
+        Of the ends themselves, releases among them.
+    carries : array, shape (E, C)
+        The share of its axial stiffness that each element has: nearly none where it would carry
+        what it does not.
+    """
+
+    moved: Array
+    forces: Array
+    movements: Array
+    carries: Array
+
+    @property
+    def N(self) -> Array:
+        """The mean axial force of each element, tension positive, shape (E, C)."""
+        return np.asarray(0.5 * (self.forces[:, 6] - self.forces[:, 0]))
+
+    def taken(self, which: Any) -> State:
+        """Return some of the loads."""
+        return State(self.moved[:, which], self.forces[..., which], self.movements[..., which],
+                     self.carries[:, which])  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Loads:
+    """What C loads do: at clamped ends of elements, on nodes, and how far supports move.
+
+    Attributes
+    ----------
+    fixed : array, shape (E, 12, C)
+    nodal, imposed : array, shape (F, C)
+    """
+
+    fixed: Array
+    nodal: Array
+    imposed: Array
+
+    @classmethod
+    def combined(cls, loading: Loading, factors: Array) -> Loads:
+        """Return combinations of load cases; ``factors`` has shape (C, L)."""
+        return cls(loading.fixed @ factors.T, loading.nodal @ factors.T,
+                   loading.imposed @ factors.T)  # fmt: skip
+
+    def taken(self, which: Any) -> Loads:
+        """Return some of them."""
+        return Loads(self.fixed[..., which], self.nodal[:, which], self.imposed[:, which])
+
+
+def solve(model: Model, loads: Loads) -> State:
+    """Return what a frame does under loads to the first order.
+
+    Raises
+    ------
+    Mechanism
+        If something moves without resistance.
+    """
+    k = model.stiffness()
+    load = loads.nodal - model.on_nodes(loads.fixed)
+    held = {i: loads.imposed[i] for i in np.flatnonzero(model.held).tolist()}
+    moved = whole_stiffness(model, k).solved(load, held)
+    own = own_movements(model, moved)
+    return State(moved, k @ own + loads.fixed, own, np.ones((len(model.ends), load.shape[1])))
+
+
+def whole_stiffness(model: Model, k: Array) -> Stiffness:
+    """Return the stiffness of a frame of elements of stiffness k, springs among them."""
+    of_elements = model.in_freedoms(k) + model.joined
+    return Stiffness.assembled(model.numbers, of_elements, model.springs, model.freedoms)
