@@ -63,8 +63,8 @@ def demo(folder: Path, standard: str) -> None:
     has_schedule = path.name == next(iter(DEMOS.values()))
     if has_schedule:
         _write_schedule(folder / MEMBERS, demo_text(MEMBERS))
-    frame = folder / FRAMES[standard]
-    _keep_or_write(frame, demo_text(FRAMES[standard]).encode())
+    for name in FRAMES[standard]:
+        _keep_or_write(folder / name, demo_text(name).encode())
     click.echo()
     put(check_job(load_job(path)).document())
     say(
@@ -72,7 +72,7 @@ def demo(folder: Path, standard: str) -> None:
         f"       welbric book {path} --to {folder / 'book.html'}\n"
         f"       welbric draw {path} {mark}\n"
         f"       welbric check {path} --details\n"
-        f"       welbric frame {frame}"
+        f"       welbric frame {folder / FRAMES[standard][0]}"
         + (f"\n       welbric schedule {folder / MEMBERS}" if has_schedule else "")
     )
 

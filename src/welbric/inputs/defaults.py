@@ -6,10 +6,12 @@ from typing import Any, Literal
 
 from welbric.inputs.deflection_limits import DeflectionLimits
 from welbric.inputs.descriptions import Described
+from welbric.inputs.joints import Connection
 from welbric.inputs.options import MemberDesign
 from welbric.inputs.own_steels import SteelChoice
 from welbric.inputs.restraints import Restraint
 
+OTHER_ENDS = {"pin", "eyebar"}  # which have no connection of this kind
 # What does not go with forces combined elsewhere, which say nothing of loads.
 OF_LOADS = ("self_weight", "deflection", "deflection_from", "second_order")
 
@@ -24,6 +26,7 @@ class Defaults(Described):
     deflection_from: Literal["undeformed line", "chord"] | None = None
     second_order: Literal["amplified", "analysed"] | None = None
     design: MemberDesign | None = None
+    connection: Connection | None = None
 
 
 def with_defaults(
@@ -36,5 +39,6 @@ def with_defaults(
         if key in Defaults.model_fields
         and key not in table
         and not (table.get("forces") and key in OF_LOADS)
+        and not (key == "connection" and OTHER_ENDS & set(table))
     ]
     return table | {key: defaults[key] for key in taken}, taken

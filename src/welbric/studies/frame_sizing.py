@@ -20,7 +20,7 @@ from welbric.checking.check import check
 from welbric.checking.drift import drifts_of, levels_of, stands
 from welbric.checking.results import MemberResult
 from welbric.checking.table import CheckTable
-from welbric.checking.verdicts import OK, OVER, ROUNDING
+from welbric.checking.verdicts import OK, OVER, ROUNDING, sortable
 from welbric.documents.blocks import Document
 from welbric.errors import InputError
 from welbric.frames.model import FREEDOMS
@@ -33,8 +33,9 @@ from welbric.studies.objectives import scores
 from welbric.studies.screening import looks_under
 
 FREE, ROUNDS = 6, 30  # rounds that follow the forces wherever they lead, and in all
-TRIALS = 40  # choices beside the one found that are checked whole
-PROVEN = 60  # assignments with less than the one found that are checked to prove it
+WORK = 1200  # members that are checked beyond the search, to have less and to prove it
+TRIED = (8, 60)  # choices that these may be, at least and at most
+TELLING = 4  # members of a group that are looked at under all candidates, beside those that fail
 NEAR = 0.5  # of a limit of drift from which on it is looked at
 OF = {"EA": "A", "GJ": "J", "EI_major": "I_major", "EI_minor": "I_minor"}
 Choice = tuple[int, ...]  # the number of a candidate, for each group
@@ -222,6 +223,10 @@ class _Search:
         self.known: dict[Choice, tuple[Job, CheckTable, list[str]]] = {}
         self.rounds: list[Round] = []
         self.floors = [0] * len(groups)
+        self.trials = min(max(WORK // max(len(job.members), 1), TRIED[0]), TRIED[1])
+        self.failed: set[str] = set()  # marks that did not pass in some choice
+        self.outside: dict[tuple[str, str], set[str]] = {}  # mark and row -> sections
+        self.stuck = ""
 
     def job_of(self, choice: Choice) -> Job:
         """Return the job with a choice."""
@@ -247,8 +252,20 @@ class _Search:
             found = Round(tuple(s.name for s in sections), mass, max(values, default=0.0),
                           not failing, why)  # fmt: skip
             self.rounds.append(found)
+            self.failed |= set(failing)
+            self._look_for_what_no_section_mends(table, failing)
             self.watch(found)
         return self.known[choice]
+
+    def _look_for_what_no_section_mends(self, table: CheckTable, failing: list[str]) -> None:
+        for mark in failing:
+            row = table[mark].governing
+            if mark not in self.sized or row is None or not row.reason:
+                continue
+            sections = self.outside.setdefault((mark, row.id), set())
+            sections.add(table[mark].member.section.name)
+            if len(sections) > 1:
+                self.stuck = f"{mark} is outside with any of its sections: {row.name}: {row.reason}"
 
     def _passes(self, result: MemberResult) -> bool:
         mark = result.member.mark
@@ -267,7 +284,7 @@ class _Search:
         for group, floor in zip(self.groups, self.floors, strict=True):
             passing = [i >= floor for i in range(len(group.sections))]
             worst = np.zeros(len(group.sections))
-            for mark in group.marks:
+            for mark in self._telling(group, table):
                 result = table[mark]
                 seen = looks_under(job, result.member, result, group.sections)
                 limit = group.limits[mark]
@@ -286,6 +303,20 @@ class _Search:
         if not drifts:
             return tuple(one.index(True) for one in fits)
         return self._together(choice, fits, drifts)
+
+    def _telling(self, group: Group, table: CheckTable) -> list[str]:
+        """Return the members of a group that are looked at under all its candidates.
+
+        The worst, the worst by each kind of check, and those that failed; the whole is checked
+        afterwards anyway.
+        """
+        order = sorted(group.marks, key=lambda mark: -sortable(table[mark].utilisation))
+        kinds: dict[str, str] = {}
+        for mark in order:
+            row = table[mark].governing
+            kinds.setdefault(row.id if row is not None else "", mark)
+        told = {*order[:TELLING], *kinds.values(), *(self.failed & set(order))}
+        return [mark for mark in order if mark in told]
 
     def _together(self, choice: Choice, fits: list[list[bool]], drifts: list[_Drift]) -> Choice:
         """Return the least that passes and lets the frame drift no further than it may.
@@ -335,6 +366,8 @@ class _Search:
         choice = start
         for number in range(ROUNDS):
             new = self.wanted(choice)
+            if self.stuck:
+                break
             if number >= FREE:
                 new = tuple(map(max, new, choice))
             if new == choice:
@@ -365,7 +398,7 @@ class _Search:
 
     def polished(self, choice: Choice) -> Choice:
         """Return a choice from which no single group can have less, as far as it is tried."""
-        trials = TRIALS
+        trials = self.trials
         while trials > 0:
             better = None
             for one in self._less(choice):
@@ -400,7 +433,7 @@ class _Search:
             for one in itertools.product(*(range(len(g.sections)) for g in self.groups))
             if (total := self.total(one)) < least * (1 - 1e-12)
         )
-        if len(lighter) > PROVEN:
+        if len(lighter) > self.trials:
             return choice, None
         for _, one in lighter:
             if not self.checked(one, "to prove it")[2]:
@@ -490,13 +523,13 @@ def size_frame(
     most = tuple(int(np.argmax([s.I_x for s in group.sections])) for group in groups)
     starts = [(today, "today's sections"), (least, "the least"), (most, "the stiffest")]
     for start, words in starts:
-        if words == "the stiffest" and ends:
+        if search.stuck or (words == "the stiffest" and ends):
             break
         search.floors = [0] * len(groups)
         found = search.settle(start)
         if found is not None:
             ends[words] = found
-    if not search.found():
+    if not search.found() and not search.stuck:
         search.checked(most, "the stiffest")
     said = []
     if not search.found():
@@ -538,8 +571,8 @@ def _nearest(group: Group) -> int:
 
 def _why_not(search: _Search) -> list[str]:
     """Return what does not pass in what came nearest."""
-    if not search.known:
-        return ["nothing was found"]
+    if search.stuck:
+        return [search.stuck]
     job, table, failing = min(search.known.values(), key=lambda one: len(one[2]))
     del job
     lines = []
