@@ -155,7 +155,7 @@ def test_movements_of_what_is_not_held(load, words):
 H, WIDE, TALL = 40e3, 5000.0, 3000.0
 
 
-def braced(carries="tension", push=H, **more):
+def braced(carries="tension", push=H, loads=None, **more):
     """Return a pin-jointed bay with crossed braces, pushed at its top."""
     joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, TALL),
               joint("C", WIDE, TALL), joint("D", WIDE, 0, support="pinned")]  # fmt: skip
@@ -166,8 +166,8 @@ def braced(carries="tension", push=H, **more):
         piece("AC", "A", "C", role="brace", section="L80X80X8", carries=carries),
         piece("DB", "D", "B", role="brace", section="L80X80X8", carries=carries),
     ]  # fmt: skip
-    loads = [{"joint": "B", "case": "wind", "x": f"{push} N"}]
-    return frame(joints, members, loads, second_order="analysed", **more)
+    pushed = [{"joint": "B", "case": "wind", "x": f"{push} N"}]
+    return frame(joints, members, loads or pushed, second_order="analysed", **more)
 
 
 @pytest.mark.parametrize("push", [H, -H])
@@ -180,6 +180,22 @@ def test_crossed_braces_that_carry_tension_alone(push):
     assert table[pulled].forces.N[c].max() == pytest.approx(H / cosine, rel=0.01)
     assert abs(table[slack].forces.N[c]).max() < 1e-3 * H
     assert not any("compression" in row.name for row in table[slack].rows if row.utilisation > 0.01)
+
+
+def test_a_bay_whose_braces_gravity_slackens_leans_on_one_of_them():
+    """In exact symmetry, nothing pushing: it stands by P-delta of what it leans, and no more."""
+    table = wb.check(
+        braced(loads=[{"joint": name, "case": "dead", "z": "-400 kN"} for name in "BC"])
+    )
+    assert not any(row.id == "stability" for one in table for row in one.rows)
+    c = under(table["AC"], "1.0D")
+    N = {mark: table[mark].forces.N[c].max() for mark in ("AC", "DB")}
+    assert min(abs(one) for one in N.values()) < 1.0
+    # Columns shorten by PL/EA; the bay leans until one brace is as long as it was.
+    shorter = 400e3 * TALL / (E * wb.section("HEA200").A)
+    lean = shorter * TALL / WIDE
+    pushed = 800e3 * (lean / TALL + 1e-4)  # and the trace that pushes it
+    assert max(N.values()) == pytest.approx(pushed * math.hypot(WIDE, TALL) / WIDE, rel=0.02)
 
 
 def test_they_carry_what_they_would_without_the_slack_one():

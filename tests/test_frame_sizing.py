@@ -124,6 +124,81 @@ def test_members_that_stay_and_others():
     assert all(tight.after[mark].utilisation <= 0.8 for mark in marks)
 
 
+def test_what_is_not_sized_is_never_made_worse():
+    """The beam is over and stays; the columns may not make it worse, and it is said."""
+    job = portal(17.0, 4.0, beam="IPE270", columns="HEA220")
+    before = wb.check(job)["BC"]
+    assert before.status == "over"
+    found = size_in_frame(job, ["AB"])
+    assert found.complete
+    assert found.others == ["BC"]
+    assert found.after["BC"].utilisation <= before.utilisation
+    assert "did not before, and does not now" in str(found)
+
+
+def test_stopped_before_its_end_leaves_the_best_so_far():
+    count = 0
+
+    def stop(_):
+        nonlocal count
+        count += 1
+        if count > 3:
+            raise KeyboardInterrupt
+
+    found = size_in_frame(portal(), watch=stop)
+    assert found.complete
+    assert found.proved is None
+    assert "stopped before its end" in str(found)
+    assert wb.check(found.proposed).ok
+
+
+def test_how_much_more_a_frame_carries():
+    """To the first order everything goes with the loads: tension of a hanger is 1 / utilisation."""
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 4000, 0, support="fixed"),
+              joint("C", 2000, -3000, support=["y"])]  # fmt: skip
+    hang = {"role": "hanger", "connection": {"shear_lag": {"through": "all"}}}
+    members = [piece("AC", "A", "C", section="CHS76.1X4", **hang),
+               piece("BC", "B", "C", section="CHS76.1X4", **hang)]  # fmt: skip
+    loads = [{"joint": "C", "case": "live", "z": "-60 kN"}, {"joint": "C", "case": "dead",
+                                                             "z": "-20 kN"}]  # fmt: skip
+    job = wb.Job(joint=joints, member=members, joint_load=loads,
+                 frame={"second_order": "first order", "imperfections": False}, **EN)  # fmt: skip
+    U = wb.check(job)["AC"].utilisation
+    found = wb.frame_reserve(job, "AC")
+    assert found.value == pytest.approx(1 / U, rel=2e-4)
+    # Under 1.35 D + 1.5 L the live load alone may grow by what is left for it.
+    whole, live = 1.35 * 20 + 1.5 * 60, 1.5 * 60
+    alone = wb.frame_reserve(job, case="live")
+    assert alone.value == pytest.approx((whole / U - 1.35 * 20) / live, rel=2e-4)
+    with pytest.raises(wb.InputError, match="has no wind"):
+        wb.frame_reserve(job, case="wind")
+
+
+def test_a_frame_is_used_up_at_its_critical_load():
+    """A slender portal buckles before it yields: beyond the factor stability decides."""
+    job = portal(4.0, 0.5, columns="HEA120")
+    found = wb.frame_reserve(job)
+    below, above = (
+        wb.check(portal(4.0 * x, 0.5 * x, columns="HEA120"))
+        for x in (found.value * (1 - 1e-4), found.value * (1 + 3e-4))
+    )
+    assert below.ok
+    assert not above.ok
+
+
+def test_what_if_one_member_of_a_frame_changed():
+    job = portal()
+    found = wb.compare(job, "BC", {"deeper": {"section": "IPE330"}})
+    other = wb.check(job.with_sections({"BC": wb.section("IPE330")}))
+    (as_is, deeper) = found.variants
+    assert as_is.result.utilisation == pytest.approx(wb.check(job)["BC"].utilisation)
+    assert deeper.result.utilisation == pytest.approx(other["BC"].utilisation)
+    assert deeper.worst.utilisation == pytest.approx(max(m.utilisation for m in other))
+    assert deeper.frame_mass - as_is.frame_mass == pytest.approx(deeper.mass - as_is.mass)
+    with pytest.raises(wb.InputError, match="which joints it goes through"):
+        wb.compare(job, "BC", {"other": {"through": ["A", "C"]}})
+
+
 @pytest.mark.parametrize(
     ("marks", "more", "words"),
     [

@@ -132,12 +132,12 @@ def _size_frame(
         listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]
         changed = accept_sizes(path, sized, listed)
         say(f"Wrote {path}: {', '.join(changed) or 'nothing changes'}.", err=as_json or as_csv)
-    sys.exit(0 if sized.complete else OVER_OR_OUTSIDE)
+    sys.exit(0 if sized.complete and not sized.others else OVER_OR_OUTSIDE)
 
 
 @click.command(short_help="How much more a member carries, or what would do.")
 @click.argument("job", type=click.Path(path_type=Path))
-@click.argument("mark")
+@click.argument("mark", required=False)
 @click.option("--case", help="Only the loads of this case, such as 'live'.")
 @click.option("--spacing", is_flag=True, help="How far apart may the restraints be?")
 @click.option("--span", is_flag=True, help="How long may the span be?")
@@ -151,7 +151,7 @@ def _size_frame(
 @says_what_is_wrong
 def reserve(
     job: Path,
-    mark: str,
+    mark: str | None,
     case: str | None,
     spacing: bool,
     span: bool,
@@ -163,10 +163,12 @@ def reserve(
 ) -> None:
     """Find how much more load member MARK of JOB carries, or its largest spacing or span.
 
-    Or the least that suffices: a yield stress, a cover plate.
+    Or the least that suffices: a yield stress, a cover plate. Of a member of a frame the loads of
+    the whole frame grow; without MARK, until the first of its members is used up.
     """
     from welbric.files.jobs import load_job
     from welbric.reports.documents import reserve_document
+    from welbric.studies.frame_reserves import frame_reserve
     from welbric.studies.reserve_words import reserve_words
     from welbric.studies.reserves import reserve as reserve_of
     from welbric.units import parse
@@ -182,11 +184,16 @@ def reserve(
         raise InputError("--width goes with --plate")
     whole = load_job(job)
     wide = None if width is None else parse(width, "dimension")
-    found = reserve_of(whole, mark, questions[0], case, plate or "both", wide)
-    if as_json:
-        print_json(reserve_document(mark, found, whole.display))
+    if mark is None or (questions == ["load"] and whole.member(mark).frame is not None):
+        if questions != ["load"]:
+            raise InputError(f"name the member whose {questions[0]} it is")
+        found = frame_reserve(whole, mark, case)
     else:
-        say(reserve_words(mark, found, case, whole.display))
+        found = reserve_of(whole, mark, questions[0], case, plate or "both", wide)
+    if as_json:
+        print_json(reserve_document(mark or "", found, whole.display))
+    else:
+        say(reserve_words(mark or "the frame", found, case, whole.display))
 
 
 @click.command(short_help="A member as it is and with changes.")

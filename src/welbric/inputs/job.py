@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Annotated, Any, Literal
 
 from pydantic import (
@@ -213,13 +213,18 @@ class Job(Described):
                 self.members[i].part_of(frame)
         return []
 
-    def with_sections(self, sections: Mapping[str, Section]) -> Job:
-        """Return the job with other sections of members, by their marks; joints as they are."""
-        members = [
-            one.model_copy(update={"section": sections[one.mark]} if one.mark in sections else {})
-            for one in self.members
-        ]
-        changed = self.model_copy(update={"members": members})
+    def with_members(
+        self, changes: Mapping[str, Member], joint_loads: Sequence[JointLoad] | None = None
+    ) -> Job:
+        """Return the job with other members in place of some, by their marks; joints as they are.
+
+        Those of a frame go through the same joints as before.
+        """
+        members = [changes.get(one.mark, one).model_copy() for one in self.members]
+        update: dict[str, Any] = {"members": members}
+        if joint_loads is not None:
+            update["joint_loads"] = list(joint_loads)
+        changed = self.model_copy(update=update)
         frame = next((one.frame for one in self.members if one.frame is not None), None)
         if frame is not None:
             joined = {one.mark: one for one in members if one.mark in frame.members}
@@ -227,6 +232,16 @@ class Job(Described):
             for one in joined.values():
                 one.part_of(other)
         return changed
+
+    def with_sections(self, sections: Mapping[str, Section]) -> Job:
+        """Return the job with other sections of members, by their marks; joints as they are."""
+        return self.with_members(
+            {
+                one.mark: one.model_copy(update={"section": sections[one.mark]})
+                for one in self.members
+                if one.mark in sections
+            }
+        )
 
     def _loading_problems(self) -> list[Problem]:
         """Return what does not go with the loading standard."""

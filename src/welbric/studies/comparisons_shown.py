@@ -9,7 +9,7 @@ from welbric.checking.shown import STYLE, VERDICT, bar, ratio
 from welbric.checking.verdicts import status_of
 from welbric.documents.blocks import Cell, Column, Document, Style, Table, Words, paragraph
 from welbric.studies.curves import KINDS, OVER, Curves
-from welbric.studies.variants import Comparison
+from welbric.studies.variants import Comparison, Variant
 from welbric.units import DisplayUnits
 
 ROWS = 13  # lengths of a curve that are printed
@@ -53,11 +53,30 @@ def comparison_document(found: Comparison, show: DisplayUnits) -> Document:
         for v in found.variants
     ]
     grid.add("verdict", *verdicts)
-    masses = [show.convert(v.mass, "mass") for v in found.variants]
-    changes = ["", *(f" ({mass - masses[0]:+,.0f})" for mass in masses[1:])]
-    unit = show.labels["mass"]
-    grid.add("mass", *(f"{m:,.0f} {unit}{c}" for m, c in zip(masses, changes, strict=True)))
+    grid.add("mass", *_masses([v.mass for v in found.variants], show))
+    worst = [v.worst for v in found.variants]
+    if all(one is not None for one in worst):
+        grid.rule()
+        cells = [Words(f"{one.member.mark} {ratio(one.utilisation)}", STYLE[one.status])
+                 for one in worst if one is not None]  # fmt: skip
+        grid.add("worst of the frame", *cells)
+        grid.add("mass of the frame", *_masses([v.frame_mass for v in found.variants], show))
     return [grid]
+
+
+def _masses(values: list[float], show: DisplayUnits) -> list[str]:
+    """Return masses in words, with their changes from the first."""
+    masses = [show.convert(value, "mass") for value in values]
+    changes = ["", *(f" ({mass - masses[0]:+,.0f})" for mass in masses[1:])]
+    return [f"{m:,.0f} {show.labels['mass']}{c}" for m, c in zip(masses, changes, strict=True)]
+
+
+def _of_frame(variant: Variant) -> dict[str, Any]:
+    worst = variant.worst
+    if worst is None:
+        return {}
+    return {"worst_of_frame": worst.member.mark, "utilisation_of_frame": worst.utilisation,
+            "status_of_frame": worst.status, "mass_of_frame_kg": variant.frame_mass}  # fmt: skip
 
 
 def comparison_records(found: Comparison) -> list[dict[str, Any]]:
@@ -70,5 +89,6 @@ def comparison_records(found: Comparison) -> list[dict[str, Any]]:
             "mass_kg": v.mass,
             "checks": {row.name: row.utilisation for row in v.result.rows},
         }
+        | _of_frame(v)
         for v in found.variants
     ]

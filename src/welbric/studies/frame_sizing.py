@@ -20,7 +20,7 @@ from welbric.checking.check import check
 from welbric.checking.drift import drifts_of, levels_of, stands
 from welbric.checking.results import MemberResult
 from welbric.checking.table import CheckTable
-from welbric.checking.verdicts import OK, OVER, ROUNDING, sortable
+from welbric.checking.verdicts import OK, ROUNDING, badness, sortable
 from welbric.documents.blocks import Document
 from welbric.errors import InputError
 from welbric.frames.model import FREEDOMS
@@ -127,7 +127,7 @@ class SizedFrame:
     groups : list of Group
     rounds : list of Round
     complete : bool
-        Whether what is proposed passes everywhere that it is asked to.
+        Whether all that is sized passes in what is proposed.
     proved : bool or None
         Whether every assignment with less was checked and fails; None where there are too many.
     buys : list of Buys
@@ -135,6 +135,8 @@ class SizedFrame:
     said : list of str
         What a designer should know.
     objective : str
+    others : list of str
+        Members that do not pass in it, that were not sized, and did not pass before.
     """
 
     job: Job
@@ -148,6 +150,7 @@ class SizedFrame:
     buys: list[Buys] = field(default_factory=list)
     said: list[str] = field(default_factory=list)
     objective: str = "mass"
+    others: list[str] = field(default_factory=list)
 
     def __repr__(self) -> str:
         found = "complete" if self.complete else "nothing passes everywhere"
@@ -219,7 +222,7 @@ class _Search:
     ) -> None:
         self.job, self.groups, self.watch = job, groups, watch
         self.sized = {mark: group for group in groups for mark in group.marks}
-        self.over_before = {one.member.mark for one in before if one.status != OK}
+        self.before = {one.member.mark: one for one in before if one.status != OK}
         self.known: dict[Choice, tuple[Job, CheckTable, list[str]]] = {}
         self.rounds: list[Round] = []
         self.floors = [0] * len(groups)
@@ -269,10 +272,42 @@ class _Search:
 
     def _passes(self, result: MemberResult) -> bool:
         mark = result.member.mark
-        if mark not in self.sized:  # what is no worse than it was is not this choice's
-            return result.status == OK or mark in self.over_before
+        if mark not in self.sized:
+            if result.status == OK or mark not in self.before:
+                return result.status == OK
+            # What did not pass before, and is no worse now, is not this choice's.
+            return badness(result) <= badness(self.before[mark])
         limit = self.sized[mark].limits[mark]
         return result.status == OK and result.utilisation <= limit + ROUNDING
+
+    def searched(self) -> list[str]:
+        """Search from today's sections, and from the least; return what is to be said of it."""
+        today = tuple(_nearest(group) for group in self.groups)
+        least = (0,) * len(self.groups)
+        most = tuple(int(np.argmax([s.I_x for s in group.sections])) for group in self.groups)
+        ends: dict[str, Choice] = {}
+        starts = [(today, "today's sections"), (least, "the least"), (most, "the stiffest")]
+        for start, words in starts:
+            if self.stuck or (words == "the stiffest" and ends):
+                break
+            self.floors = [0] * len(self.groups)
+            found = self.settle(start)
+            if found is not None:
+                ends[words] = found
+        if not self.found() and not self.stuck:
+            self.checked(most, "the stiffest")
+        if len(set(ends.values())) < 2:
+            return []
+        words = " and ".join(
+            f"{self.total(choice):.4g} from {name}" for name, choice in ends.items()
+        )
+        return [f"two searches end apart ({words}): the best of all is taken"]
+
+    def improved(self) -> bool | None:
+        """Look for less than what was found; return whether what is found then is proved."""
+        if not self.found():
+            return None
+        return self.prove(self.polished(self.found()[0]))[1]
 
     def wanted(self, choice: Choice) -> Choice:
         """Return what passes under the forces that a choice has.
@@ -517,36 +552,21 @@ def size_frame(
     """
     before = check(job)
     search = _Search(job, groups, before, watch)
-    today = tuple(_nearest(group) for group in groups)
-    ends: dict[str, Choice] = {}
-    least = (0,) * len(groups)
-    most = tuple(int(np.argmax([s.I_x for s in group.sections])) for group in groups)
-    starts = [(today, "today's sections"), (least, "the least"), (most, "the stiffest")]
-    for start, words in starts:
-        if search.stuck or (words == "the stiffest" and ends):
-            break
-        search.floors = [0] * len(groups)
-        found = search.settle(start)
-        if found is not None:
-            ends[words] = found
-    if not search.found() and not search.stuck:
-        search.checked(most, "the stiffest")
     said = []
+    try:
+        said += search.searched()
+        proved = search.improved()
+    except KeyboardInterrupt:  # whatever is known by then stands
+        if not search.found():
+            raise
+        said.append("stopped before its end: this is the best so far")
+        proved = None
     if not search.found():
         return SizedFrame(job, job, before, before, groups, search.rounds, False, None,
                           said=_why_not(search), objective=objective)  # fmt: skip
-    if len(set(ends.values())) > 1:
-        words = " and ".join(
-            f"{search.total(choice):.4g} from {name}" for name, choice in ends.items()
-        )
-        said.append(f"two searches end apart ({objective}: {words}): the best of all is taken")
-    choice = search.polished(search.found()[0])
-    choice, proved = search.prove(choice)
+    choice = search.found()[0]
     proposed, after, _ = search.checked(choice, "chosen")
-    worse = [one.member.mark for one in after if one.status == OVER and one.member.mark not in
-             search.sized]  # fmt: skip
-    if worse:
-        said.append(f"{', '.join(worse)}: over before, and not among what is sized")
+    others = [one.member.mark for one in after if one.status != OK]
     drifts = _drifts(proposed, after)
     buys = []
     if drifts:
@@ -556,8 +576,8 @@ def size_frame(
             own = sum(float(parts[m].sum()) for m in group.marks if m in parts)
             section = proposed.member(group.marks[0]).section
             buys.append(Buys(group.name, own / whole, group.total(section)))
-    return SizedFrame(job, proposed, before, after, groups, search.rounds, not worse, proved, buys,
-                      said, objective)  # fmt: skip
+    return SizedFrame(job, proposed, before, after, groups, search.rounds, True, proved, buys,
+                      said, objective, others)  # fmt: skip
 
 
 def _nearest(group: Group) -> int:

@@ -51,7 +51,8 @@ def frame_sizing_document(found: SizedFrame) -> Document:
     if found.buys:
         blocks += [_drift(found), paragraph()]
     blocks += [paragraph(words, "unsure") for words in found.said]
-    blocks.append(paragraph(_verdict(found), "strong" if found.complete else "bad"))
+    good = found.complete and not found.others
+    blocks.append(paragraph(_verdict(found), "strong" if good else "bad"))
     return blocks
 
 
@@ -96,7 +97,10 @@ def _verdict(found: SizedFrame) -> str:
         how = "proved: every choice with less was analysed, and fails"
     else:
         how = "not proved to be the least: choices with less of several groups were not all tried"
-    return f"Passes everywhere, checked whole; {count} analyses; {how}."
+    where = "Passes everywhere, checked whole"
+    if found.others:
+        where = f"What was sized passes; {', '.join(found.others)} did not before, and does not now"
+    return f"{where}; {count} analyses; {how}."
 
 
 def frame_sizing_records(found: SizedFrame) -> list[dict[str, Any]]:

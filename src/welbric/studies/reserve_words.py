@@ -44,7 +44,10 @@ def reserve_words(mark: str, found: Reserve, case: str | None, show: DisplayUnit
     else:
         words = f"{mark}: {what} may be up to {show.show(found.value, kind)}"
         row = found.above.governing if found.above else None
-        words += f"; beyond it {row.name} ({row.clause}) decides" if row else ""
+        whose = ""
+        if found.above is not None and found.above.member.mark != mark:
+            whose = f"{found.above.member.mark}, "
+        words += f"; beyond it {whose}{row.name} ({row.clause}) decides" if row else ""
     if found.passes_again and found.failing:
         ranges = []
         for a, b in found.failing:

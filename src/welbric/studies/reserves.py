@@ -136,6 +136,11 @@ def reserve(
         raise InputError(f"{question!r}: known: {', '.join(QUESTIONS)}")
     if case is not None and question != "load":
         raise InputError("a case goes with the load")
+    if member.frame is not None and question in ("load", "span", "plate"):
+        raise InputError(
+            f"{mark}: its forces follow the whole frame: ask for the load that the frame carries, "
+            "or compare changes of it"
+        )
     if question == "plate":
         return _least(job, _by_plate(member, on, width), 0.0, 4 * _flange(member), question)
     if question == "yield stress":
@@ -322,27 +327,36 @@ def _variants(
 def _by_load(member: Member, case: str | None) -> Callable[[float], Member]:
     if member.forces:
         raise InputError(f"{member.mark}: needs loads, not forces combined elsewhere")
-    symbol = None
-    if case is not None:
-        if case not in CASES:
-            raise InputError(f"{case!r} is no load case{did_you_mean(case, CASES)}")
-        symbol = CASES[case]
+    symbol = symbol_of(case)
     if not any(symbol in (None, load.case) for load in member.loads):
         raise InputError(f"{member.mark}: has no {case or 'load'}")
 
-    def scaled(load: MemberLoad, x: float) -> MemberLoad:
+    return lambda x: with_loads_times(member, x, symbol)
+
+
+def symbol_of(case: str | None) -> str | None:
+    """Return the symbol of a load case by its name."""
+    if case is not None and case not in CASES:
+        raise InputError(f"{case!r} is no load case{did_you_mean(case, CASES)}")
+    return None if case is None else CASES[case]
+
+
+def with_loads_times(member: Member, factor: float, symbol: str | None) -> Member:
+    """Return a member with its loads, or those of one case, times a factor."""
+
+    def scaled(load: MemberLoad) -> MemberLoad:
         if symbol not in (None, load.case):
             return load
-        fields = {name: getattr(load, name) for name in SCALED}
+        values = {name: getattr(load, name) for name in SCALED}
         return load.model_copy(
             update={
-                name: [v * x for v in value] if isinstance(value, list) else value * x
-                for name, value in fields.items()
+                name: [v * factor for v in value] if isinstance(value, list) else value * factor
+                for name, value in values.items()
                 if value is not None
             }
         )
 
-    return lambda x: member.model_copy(update={"loads": [scaled(one, x) for one in member.loads]})
+    return member.model_copy(update={"loads": [scaled(one) for one in member.loads]})
 
 
 def _by_buckling(member: Member) -> Callable[[float], Member]:

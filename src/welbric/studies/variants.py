@@ -10,8 +10,10 @@ from typing import Annotated, Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from welbric.checking.check import check_member
+from welbric.checking.check import check, check_member
 from welbric.checking.results import MemberResult
+from welbric.checking.table import CheckTable
+from welbric.checking.verdicts import badness
 from welbric.errors import InputError, Problem, did_you_mean
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member
@@ -22,6 +24,7 @@ AS_IT_IS = "as it is"
 # What of a job may be said anew for a member, and what is left out where the standard changes: it
 # belongs to the one before.
 OF_JOB = ("standard", "design", "loading", "companions")
+OF_FRAME = {"through", "span", "spans", "height"}  # which a change of a framed member leaves
 KEPT = ("name", "show", "bare_units", "utilisations")
 
 
@@ -33,15 +36,34 @@ class Variant:
     ----------
     name : str
     result : MemberResult
+    table : CheckTable, optional
+        Of the whole job, where the member is part of a frame: its forces follow every member.
     """
 
     name: str
     result: MemberResult
+    table: CheckTable | None = None
 
     @property
     def mass(self) -> float:
         """Mass of the member, kg."""
-        return sum((end - start) * s.mass for start, end, s in self.result.member.stretches)
+        return mass_of(self.result)
+
+    @property
+    def worst(self) -> MemberResult | None:
+        """The member of the frame that decides; None of a member that stands alone."""
+        framed = [one for one in self.table or () if one.member.said.frame is not None]
+        return max(framed, key=badness) if framed else None
+
+    @property
+    def frame_mass(self) -> float:
+        """Mass of all members of the frame, kg; zero of a member that stands alone."""
+        return sum(mass_of(one) for one in self.table or () if one.member.said.frame is not None)
+
+
+def mass_of(result: MemberResult) -> float:
+    """Return the mass of a member, kg."""
+    return sum((end - start) * s.mass for start, end, s in result.member.stretches)
 
 
 @dataclass(frozen=True, repr=False)
@@ -119,11 +141,12 @@ def compare(
     if not named and not under:
         raise InputError("say at least one change, such as 'section = \"W18X55\"'")
     own = f"{AS_IT_IS}, {job.code_of(member).id}" if under else AS_IT_IS
-    found = [Variant(own, check_member(job, resolve(member)))]
+    found = [_variant(own, job, member)]
     for name, change in named.items():
         try:
-            said = changed(member, change, job.words)
-            found.append(Variant(name, check_member(job, resolve(said))))
+            if member.frame is not None and OF_FRAME & set(change):
+                raise InputError(f"{member.mark}: which joints it goes through stays as it is")
+            found.append(_variant(name, job, changed(member, change, job.words)))
         except InputError as error:
             raise error.under(name) from None
     for text in under:
@@ -135,6 +158,14 @@ def compare(
             raise error.under(text) from None
         found.append(taken)
     return Comparison(mark, found)
+
+
+def _variant(name: str, job: Job, member: Member) -> Variant:
+    """Check a member that may have changed; one of a frame with the whole frame."""
+    if member.frame is None:
+        return Variant(name, check_member(job, resolve(member)))
+    table = check(job.with_members({member.mark: member}))
+    return Variant(name, table[member.mark], table)
 
 
 def _other_job(job: Job, member: Member, change: Mapping[str, Any]) -> Job:
