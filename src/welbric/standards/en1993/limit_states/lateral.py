@@ -19,6 +19,7 @@ from welbric.working import given, heading, note, unrecorded
 
 FREE_TIP = "C1 toward a free end is not covered by the quarter points: give C1 or 'eigenvalue'"
 NAME = "lateral-torsional buckling"
+STOUT = 44.0  # depth over thickness of a flange, over epsilon (6.3.2.4(3))
 OF_ANGLE = "lateral-torsional buckling of angles over lengths that are not held is not covered"
 
 
@@ -225,8 +226,12 @@ def _flange_reduction(case: MemberCase) -> Any:
     A_wc = given(GLOSSARY, "A_wc", shear.web_depth(case) * s.tw / 2, "in bending alone")
     radius = c6_3_2.flange_radius(I_f, A_f, A_wc)
     lambda_f = c6_3_2.flange_slenderness(_of_table_6_6(case), L, radius, classify.epsilon(case))
-    curve = "d" if case.shape == "welded I" else "c"
-    alpha = given(GLOSSARY, "alpha_i", c6_3_1.IMPERFECTION[curve], f"curve {curve}, 6.3.2.4(3)")
+    # Of welded sections with stout flanges the worse curve.
+    stout = (case.shape == "welded I") & np.asarray(s.d / s.tf <= STOUT * classify.epsilon(case))
+    alpha = pick(stout, c6_3_1.IMPERFECTION["d"], c6_3_1.IMPERFECTION["c"])
+    if case.single:
+        curve = "d" if stout else "c"
+        alpha = given(GLOSSARY, "alpha_i", alpha, f"curve {curve}, 6.3.2.4(3)")
     chi = c6_3_1.reduction(alpha, lambda_f)
     limit = given(GLOSSARY, "lambda_c_0", of.flange_plateau, "6.3.2.4(1)")
     factor = given(GLOSSARY, "k_fl", of.flange_factor, "6.3.2.4(2)")
