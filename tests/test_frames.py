@@ -11,11 +11,16 @@ import pytest
 from click.testing import CliRunner
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from matplotlib.text import Text
 
 import welbric as wb
 from welbric.checking.frames import frame_results
 from welbric.cli import main
 from welbric.files.jobs import demo_text
+from welbric.frames.model import own_movements
+from welbric.frames.second_order import critical_mode
+from welbric.frames.solve import solution
+from welbric.reports.frame_diagrams import diagram_figure
 
 E = 200_000.0 * 0 + 29_000 * 6.894757293168361  # MPa, of AISC
 LOADS = ("top", "shear centre")
@@ -490,6 +495,25 @@ def test_the_demo_frames_are_within_limits_and_balance(file):
             assert part.row.utilisation <= 1
 
 
+def test_what_is_drawn_is_what_is_checked():
+    """The largest number of a diagram is that of the table; a mode has its critical load."""
+    job = wb.parse_job(demo_text("saltmarsh_frame.toml"))
+    found, table = frame_results(job), wb.check(job)
+    most = max(float(np.abs(one.forces.M_major).max()) for one in table)
+    figure = diagram_figure(job, found, table, "moments")
+    words = " ".join(text.get_text() for text in figure.findobj(Text))
+    assert job.display.show(most, "moment", 3) in words.replace("\u2212", "-") or (
+        job.display.show(-most, "moment", 3) in words
+    )
+    model = solution(found.frame).model
+    for c in (0, int(np.argmax(found.share))):
+        mode = critical_mode(model, found.N[:, c], found.state.carries[:, c])
+        own = own_movements(model, mode[:, None])[..., 0]
+        elastic = np.einsum("ei,eij,ej->", own, model.stiffness(found.state.carries[:, c]), own)
+        pressed = np.einsum("ei,eij,ej,e->", own, model.geometric(), own, found.N[:, c])
+        assert -pressed / elastic == pytest.approx(found.share[c], rel=1e-6)
+
+
 def test_the_hall_in_space_is_within_limits_and_balances():
     """Pinned columns of open sections, and braces that carry tension alone."""
     job = wb.parse_job(demo_text("saltmarsh_building.toml"))
@@ -514,6 +538,14 @@ def test_commands_on_frames(file, tmp_path):
     assert run(main, ["frame", str(file), "--to", str(picture)]).exit_code == 0
     assert picture.stat().st_size > 10_000
     assert run(main, ["frame", str(file), "--to", str(tmp_path / "frame.txt")]).exit_code == 2
+    for drawn in ("axial", "shear", "moments", "mode"):
+        drawing = tmp_path / f"{drawn}.svg"
+        found = run(main, ["frame", str(file), "--to", str(drawing), "--drawn", drawn])
+        assert found.exit_code == 0, found.output
+        assert drawing.stat().st_size > 10_000
+    nowhere = run(main, ["frame", str(file), "--to", str(picture), "--plane", "z = 77 mm"])
+    assert "no member lies in z = 77 mm; joints are at" in nowhere.output
+    assert "goes with --to" in run(main, ["frame", str(file), "--drawn", "mode"]).output
     under = run(main, ["frame", str(file), "--to", str(picture), "--under", "1.2X"])
     assert "no combination '1.2X'" in under.output
     mark = wb.load_job(file).members[0].mark

@@ -66,6 +66,8 @@ class FrameResults:
     storeys : list of Storey, from the lowest
     state : State
         Of every node and element.
+    N : array, shape (E, C)
+        The axial forces of the elements that the second order stands on, times its level.
     """
 
     frame: FrameOf
@@ -78,6 +80,7 @@ class FrameResults:
     applied: Array
     storeys: list[Storey]
     state: State
+    N: Array
 
     def __repr__(self) -> str:
         worst = self.combinations[int(np.argmax(self.share))].name
@@ -129,7 +132,7 @@ def frame_results(job: Job) -> FrameResults:
     applied = model.of_nodes(load)[:, :3].sum(axis=0).T
     return FrameResults(
         frame, combinations, found.share, list(frame.joints), moved, supports, reactions, applied,
-        _storeys(frame, solved, factors, found.state), found.state,
+        _storeys(frame, solved, factors, found.state), found.state, found.N,
     )  # fmt: skip
 
 

@@ -7,29 +7,48 @@ from pathlib import Path
 import click
 
 from welbric.cli.shared import FIGURES, print_json, put, say, says_what_is_wrong, to_write
+from welbric.errors import InputError
 
 
 @click.command(short_help="A frame as a whole: stability, balance, drift.")
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option("--under", help="A combination, for the figure: by default the one that leans most.")
 @click.option("--to", type=click.Path(path_type=Path), help="Draw into this PNG, SVG or PDF.")
+@click.option(
+    "--drawn",
+    type=click.Choice(["utilisation", "axial", "shear", "moments", "mode"]),
+    help="What is drawn: by default utilisations, and how it moves.",
+)
+@click.option("--plane", help="Draw the members in a plane alone, such as 'y = 5 m'.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @says_what_is_wrong
-def frame(job: Path, under: str | None, to: Path | None, as_json: bool) -> None:
+def frame(
+    job: Path,
+    under: str | None,
+    to: Path | None,
+    drawn: str | None,
+    plane: str | None,
+    as_json: bool,
+) -> None:
     """Show what the frame of JOB does as a whole under each strength combination.
 
     How near it is to its critical load, what acts and what the supports give, how its storeys
-    and joints move. With --to its members with their utilisations, and how it moves.
+    and joints move. With --to its members with their utilisations, and how it moves; or
+    diagrams of its forces, by default between the least and the most of all combinations; or the
+    shape it buckles into.
     """
     from welbric.checking.frames import frame_document, frame_records, frame_results
     from welbric.files.jobs import load_job
 
+    if to is None and (drawn or plane or under):
+        option = "--drawn" if drawn else "--plane" if plane else "--under"
+        raise InputError(f"{option} goes with --to")
     whole = load_job(job)
     if to is not None:
         to_write(to, FIGURES, job)
-        from welbric.reports.frame_figure import save_frame
+        from welbric.reports.frame_diagrams import save_frame
 
-        save_frame(whole, to, under)
+        save_frame(whole, to, under, drawn or "utilisation", plane)
         say(f"Wrote {to}.")
         return
     found = frame_results(whole)

@@ -253,11 +253,21 @@ def critical_shares(model: Model, N: Array, carries: Array) -> Array:
         elastic = model.in_freedoms(model.stiffness(carries[:, some[0]])) + model.joined
         largest = (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
         for c in some:
-            found[c] = max(largest(unit * N[:, c, None, None]), 0.0)
+            found[c] = max(largest(unit * N[:, c, None, None])[0], 0.0)
     return found
 
 
-def _dense(model: Model, elastic: Array) -> Callable[[Array], float]:
+def critical_mode(model: Model, N: Array, carries: Array) -> Array:
+    """Return how the freedoms move, (F,), as the frame buckles under axial forces, (E,)."""
+    elastic = model.in_freedoms(model.stiffness(carries)) + model.joined
+    largest = (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
+    _, mode = largest(model.in_freedoms(model.geometric()) * N[:, None, None])
+    moved = np.zeros(model.freedoms)
+    moved[~model.held] = mode
+    return moved
+
+
+def _dense(model: Model, elastic: Array) -> Callable[[Array], tuple[float, Array]]:
     from scipy.linalg import eigh, solve_triangular
 
     free = np.flatnonzero(~model.held)
@@ -275,16 +285,17 @@ def _dense(model: Model, elastic: Array) -> Callable[[Array], float]:
     K[np.diag_indices(len(free))] += _springs(model)[free]
     root = np.linalg.cholesky(K)
 
-    def largest(of_elements: Array) -> float:
+    def largest(of_elements: Array) -> tuple[float, Array]:
         half = solve_triangular(root, -whole(of_elements), lower=True)
         both = solve_triangular(root, half.T, lower=True)
         last = len(free) - 1
-        return float(eigh(both, eigvals_only=True, subset_by_index=[last, last])[0])
+        found, modes = eigh(both, subset_by_index=[last, last])
+        return float(found[0]), solve_triangular(root, modes[:, 0], lower=True, trans="T")
 
     return largest
 
 
-def _sparse(model: Model, elastic: Array) -> Callable[[Array], float]:
+def _sparse(model: Model, elastic: Array) -> Callable[[Array], tuple[float, Array]]:
     from scipy.sparse import coo_array, diags_array
     from scipy.sparse.linalg import LinearOperator, eigsh, splu
 
@@ -306,13 +317,13 @@ def _sparse(model: Model, elastic: Array) -> Callable[[Array], float]:
     scatter = 1e-3 * np.random.default_rng(0).standard_normal(count)
     start = scatter
 
-    def largest(of_elements: Array) -> float:
+    def largest(of_elements: Array) -> tuple[float, Array]:
         nonlocal start
         Kg = scale @ whole(of_elements) @ scale
         found, modes = eigsh(-Kg, k=1, M=K, Minv=inverse, which="LA", v0=start, tol=1e-6)
         # What buckles under one combination is near to what does under the next.
         start = modes[:, 0] / np.linalg.norm(modes) + scatter
-        return float(found[0])
+        return float(found[0]), scale @ modes[:, 0]
 
     return largest
 
