@@ -6,7 +6,7 @@ import numpy as np
 
 from welbric.checking.cases import load_that_pushes
 from welbric.checking.results import Row, Stretch, outside_row
-from welbric.checking.verdicts import status_of
+from welbric.checking.verdicts import OVER, status_of
 from welbric.effects.forces import MemberForces, compressing_moments, inside_of
 from welbric.inputs.job import Job
 from welbric.members.design_member import SAME_PLACE, DesignMember
@@ -34,6 +34,7 @@ def uncovered_rows(
         *_destabilised(member, stretches, forces, code),
         *_unheld_hinges(member, parts, forces, code),
         *_bending_stability(forces, code, member.said.frame is not None),
+        *_first_order(forces, code),
         *_shorter_than_it_buckles(member, forces, code),
         *_imposed_strains(job, cases, forces),
         *_softened(job, member, forces, code),
@@ -136,6 +137,39 @@ def _bending_stability(forces: MemberForces, code: Standard, framed: bool) -> li
             reason=reason,
         )
     ]
+
+
+def _first_order(forces: MemberForces, code: Standard) -> list[Row]:
+    """Return a row where the first order does not suffice for a frame that sways."""
+    if forces.sway is None or not len(forces.sway):
+        return []
+    c = int(np.argmax(forces.sway))
+    share, limit = float(forces.sway[c]), code.second_order.first_order_up_to
+    name = "second-order effects of the frame"
+    where = forces.combinations[c].name
+    if share > 1:
+        return [
+            Row(
+                id="elastic-stability",
+                name="stability of the frame",
+                clause=code.second_order.clause,
+                utilisation=share,
+                status=OVER,
+                demand=None,
+                capacity=None,
+                kind="number",
+                combination=where,
+                reason="the loads over those at which the frame sways elastically",
+            )
+        ]
+    if share <= limit * (1 + 1e-9):
+        return []
+    reason = (
+        f"its forces are of the first order, and the loads {share:.3g} of those at which the frame "
+        f"sways, more than {limit:g}: say [frame] second_order = 'analysed'"
+    )
+    clause = code.second_order.first_order_clause
+    return [outside_row("second-order", name, clause, reason, "number", where)]
 
 
 def _shorter_than_it_buckles(

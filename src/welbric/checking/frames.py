@@ -15,7 +15,6 @@ from welbric.effects.forces import load_cases, strength_combinations
 from welbric.errors import InputError
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model
-from welbric.frames.second_order import SecondOrder
 from welbric.frames.solve import Solved, solution
 from welbric.frames.states import State
 from welbric.inputs.frame import FrameOf
@@ -115,11 +114,7 @@ def frame_results(job: Job) -> FrameResults:
     if not combinations:
         raise InputError("nothing acts on the frame")
     factors = np.array([[key.factor(c) for key in solved.loading.keys] for c in combinations])
-    if job.frame.second_order == "analysed":
-        level = code.second_order.load_level(job.design_of(said))
-        found = solved.second_order(combinations, level)
-    else:
-        found = _first_order(solved, factors)
+    found = solved.second_order(combinations, code.second_order.load_level(job.design_of(said)))
     model = solved.model
     load = _all_loads(model, solved.loading, factors) + found.pushed
     inner = model.on_nodes(found.state.forces)
@@ -134,15 +129,6 @@ def frame_results(job: Job) -> FrameResults:
         frame, combinations, found.share, list(frame.joints), moved, supports, reactions, applied,
         _storeys(frame, solved, factors, found.state), found.state, found.N,
     )  # fmt: skip
-
-
-def _first_order(solved: Solved, factors: Array) -> SecondOrder:
-    first = solved.first
-    whole = np.ones((len(solved.model.ends), len(factors)))
-    state = State(first.moved @ factors.T, first.forces @ factors.T, first.movements @ factors.T,
-                  whole)  # fmt: skip
-    none = np.zeros(len(factors))
-    return SecondOrder(state, factors, none, none, np.zeros_like(state.moved))
 
 
 def _all_loads(model: Model, loading: Loading, factors: Array) -> Array:

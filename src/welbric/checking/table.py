@@ -155,6 +155,7 @@ class CheckTable:
             if others:
                 more = f" and {len(others) - 8} more" if len(others) > 8 else ""
                 parts.append(f"it is not there on {', '.join(others[:8])}{more}")
+        together: dict[str, list[str]] = {}
         for result in sorted(self.results, key=lambda r: -sortable(r.utilisation)):
             row = result.governing
             if result.status == OVER and row is not None:
@@ -165,7 +166,11 @@ class CheckTable:
             elif result.status == OUTSIDE:
                 outside = [r for r in result.rows if r.status == OUTSIDE]
                 why = outside[0].name if outside else "there is nothing to check"
-                parts.append(f"{result.member.mark} is partly outside the scope ({why})")
+                together.setdefault(why, []).append(result.member.mark)
+        for why, marks in together.items():
+            few = ", ".join(marks[:8]) + (f" and {len(marks) - 8} more" if len(marks) > 8 else "")
+            verb = "is" if len(marks) == 1 else "are"
+            parts.append(f"{few} {verb} partly outside the scope ({why})")
         return "; ".join(parts)
 
     def explain(self, mark: str, check: str | None = None) -> Explanation:

@@ -62,6 +62,9 @@ class MemberForces:
     share : array, shape (C,), optional
         The axial force over the one at which the member buckles elastically in a plane in which
         something bends it, where bending is of the second order.
+    sway : array, shape (C,), optional
+        Of a member of a frame whose forces are of the first order, the load over that at which the
+        frame sways.
     diagrams : dict of str to Diagram, optional
         The same between the stations, by the names above; where loads were analysed.
     reactions : dict of str to array, shape (C, S), optional
@@ -78,6 +81,7 @@ class MemberForces:
     M_minor: Array
     T: Array
     share: Array | None = None
+    sway: Array | None = None
     diagrams: dict[str, Diagram] | None = None
     reactions: dict[str, Array] | None = None
 
@@ -299,10 +303,10 @@ def member_forces(
         "major": factors @ cases.major.reactions,
         "minor": factors @ cases.minor.reactions,
     }
-    share = None
+    share = sway = None
     if cases.frame is not None and combinations:
         found = cases.frame.combined(combinations)
-        axial, torsion, share = found.axial, found.torsion, found.share
+        axial, torsion, share, sway = found.axial, found.torsion, found.share, found.sway
         major, minor = found.major, found.minor
         reactions = {"major": major.reactions, "minor": minor.reactions}
         bending = {
@@ -337,8 +341,9 @@ def member_forces(
     diagrams = {"N": axial, **bending, "T": torsion}
     values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
     return MemberForces(
-        combinations, x, right, **values, share=share, diagrams=diagrams, reactions=reactions
-    )
+        combinations, x, right, **values, share=share, sway=sway, diagrams=diagrams,
+        reactions=reactions,
+    )  # fmt: skip
 
 
 def _bends(result: BeamResult) -> NDArray[np.bool_]:

@@ -149,6 +149,22 @@ class Model:
         """Return stiffness of elements, (E, 12, 12), in the frame's freedoms, (E, 24, 24)."""
         return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn)
 
+    def swaying(self) -> Array:
+        """Return what an axial force of one adds where only its line turns, (E, 12, 12).
+
+        That is what makes a frame sway; what makes its members bow is left out.
+        """
+        k = np.zeros((len(self.ends), OWN, OWN))
+        for at in (1, 3):
+            for i, j, sign in (
+                (at, at, 1),
+                (at + 6, at + 6, 1),
+                (at, at + 6, -1),
+                (at + 6, at, -1),
+            ):
+                k[:, i, j] += sign / self.lengths
+        return k
+
     def geometric(self) -> Array:
         """Return what an axial force of one, tension positive, adds to it, shape (E, 12, 12)."""
         k = np.zeros((len(self.ends), OWN, OWN))

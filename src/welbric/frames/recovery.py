@@ -29,7 +29,6 @@ def recovered(
     factors: Array,
     member: DesignMember,
     N: Array | None = None,
-    share: Array | None = None,
 ) -> CombinedResults:
     """Return a member's diagrams from what its elements' ends do, exact between them.
 
@@ -96,8 +95,7 @@ def recovered(
         for one in (major, minor)
     )
     pull, turning = _without_trace(pull, pushes), _without_trace(turning, moments)
-    none = np.zeros(len(factors)) if share is None else share
-    return CombinedResults(major, minor, pull, turning, none)
+    return CombinedResults(major, minor, pull, turning)
 
 
 def _size(diagram: Diagram) -> Array:

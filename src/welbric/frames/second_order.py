@@ -47,6 +47,8 @@ class SecondOrder:
         What its geometric stiffness stands on, times the level.
     pushed : array, shape (F, C)
         What stands for the frame out of plumb.
+    is_second : bool
+        Else the state is of the first order, and the share of the load at which the frame sways.
     """
 
     state: State
@@ -54,6 +56,7 @@ class SecondOrder:
     share: Array
     N: Array
     pushed: Array
+    is_second: bool = True
 
 
 def second_order(
@@ -68,7 +71,7 @@ def second_order(
 
     The geometric stiffness of the axial forces times the level is found again until they stay, and
     so is which members carry that carry one way only. ``plumb`` leaves out what stands for the
-    frame out of plumb.
+    frame out of plumb. Where the frame is analysed to the first order, it stands as it is drawn.
     """
     factors = np.array([[key.factor(c) for key in loading.keys] for c in combinations])
     factors = factors.reshape(len(combinations), len(loading.keys))
@@ -79,6 +82,11 @@ def second_order(
     if model.one_way.any():
         pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
     leaning = _Leaning(model, replace(loads, nodal=loads.nodal + pushed))
+    if frame.job.frame.second_order != "analysed":
+        state = leaning.first
+        N = level * state.N
+        share = critical_shares(model, N, state.carries, model.swaying())
+        return SecondOrder(state, factors, share, N, pushed, is_second=False)
     found = leaning.settled(level)
     share = critical_shares(model, found.N, found.carries)
     share[found.lost] = np.maximum(share[found.lost], 1.0 + 1e-6)
@@ -239,15 +247,18 @@ class _Leaning:
 # The critical load
 
 
-def critical_shares(model: Model, N: Array, carries: Array) -> Array:
+def critical_shares(
+    model: Model, N: Array, carries: Array, geometric: Array | None = None
+) -> Array:
     """Return the load over that at which the frame buckles elastically; 0 where nothing presses.
 
-    One over the least factor of (K + factor Kg) v = 0, for each of C axial forces, (E, C).
+    One over the least factor of (K + factor Kg) v = 0, for each of C axial forces, (E, C). Kg is of
+    the elements' geometric stiffness, or as it is given for a force of one, (E, 12, 12).
     """
     found = np.zeros(N.shape[1])
     pressed = np.flatnonzero((N < 0).any(axis=0))
     patterns = [carries[:, c].tobytes() for c in pressed]
-    unit = model.in_freedoms(model.geometric())
+    unit = model.in_freedoms(model.geometric() if geometric is None else geometric)
     for pattern in dict.fromkeys(patterns):
         some = [c for c, one in zip(pressed.tolist(), patterns, strict=True) if one == pattern]
         elastic = model.in_freedoms(model.stiffness(carries[:, some[0]])) + model.joined

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -64,18 +64,15 @@ class Solved:
             )
         results = recovered(self.model, chain, self.loading.clamped[member.mark], self.first,
                             np.eye(len(self.loading.keys)), member)  # fmt: skip
-        second = None
-        if self.frame.job.frame.second_order == "analysed":
-            second = SecondOrderOf(self, member)
         return LoadCases(
             self.loading.keys, results.major, results.minor, results.axial, results.torsion,
-            frame=second,
+            frame=CombinedOf(self, member),
         )  # fmt: skip
 
     def second_order(
         self, combinations: Sequence[Combination], level: float, plumb: bool = False
     ) -> SecondOrder:
-        """Return what the combinations do to the second order, each once.
+        """Return what the combinations do, each once, to the order that the frame asks for.
 
         ``plumb`` leaves out what stands for the frame out of plumb.
         """
@@ -107,8 +104,8 @@ class Solved:
 
 
 @dataclass(frozen=True)
-class SecondOrderOf:
-    """A member's forces to the second order."""
+class CombinedOf:
+    """A member's forces in combinations, as its frame is analysed."""
 
     solved: Solved
     member: DesignMember
@@ -132,10 +129,14 @@ class SecondOrderOf:
     def _recovered(self, found: SecondOrder, level: float) -> CombinedResults:
         mark = self.member.mark
         chain = self.solved.model.chains[mark]
-        return recovered(
+        N = found.N[chain.elements] / level if found.is_second else None
+        results = recovered(
             self.solved.model, chain, self.solved.loading.clamped[mark], found.state,
-            found.factors, self.member, found.N[chain.elements] / level, found.share,
+            found.factors, self.member, N,
         )  # fmt: skip
+        if found.is_second:
+            return replace(results, share=found.share)
+        return replace(results, sway=found.share)
 
 
 def solution(frame: FrameOf) -> Solved:

@@ -70,20 +70,31 @@ class Links:
 
 @dataclass(frozen=True)
 class CombinedResults:
-    """What combinations do to a member; a share is the load over the critical one, shape (C,)."""
+    """What combinations do to a member.
+
+    Attributes
+    ----------
+    major, minor : BeamResult
+    axial, torsion : Diagram
+    share : array, shape (C,), optional
+        The load over the critical one, of the second order.
+    sway : array, shape (C,), optional
+        The load over that at which the frame sways, of the first order.
+    """
 
     major: BeamResult
     minor: BeamResult
     axial: Diagram
     torsion: Diagram
-    share: Array
+    share: Array | None = None
+    sway: Array | None = None
 
 
 class FrameForces(Protocol):
     """A member's forces from the analysis of its frame, combination by combination."""
 
     def combined(self, combinations: Sequence[Combination]) -> CombinedResults:
-        """Return them, to the second order."""
+        """Return them, to the order that the frame is analysed to."""
 
     def service(self, combinations: Sequence[Combination]) -> CombinedResults:
         """Return them under service combinations."""
@@ -109,7 +120,7 @@ class LoadCases:
     links : Links, optional
         For bending of the second order.
     frame : FrameForces, optional
-        Where the member is part of a frame whose second order is analysed.
+        Where the member is part of a frame.
     """
 
     keys: list[CaseKey]

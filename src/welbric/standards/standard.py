@@ -86,6 +86,9 @@ class SecondOrder:
     softens : callable
         Options -> whether compression softens a member more than its analysis takes.
     clause, stiffness_clause : str
+    first_order_up_to : float
+        The loads over those at which a frame sways up to which the first order suffices.
+    first_order_clause : str
     out_of_plumb : callable
         (options, height of a frame, mm, its columns in a row) -> how much it leans under gravity
         loads, as a share of the height.
@@ -99,6 +102,8 @@ class SecondOrder:
     softens: Callable[[Options], bool]
     clause: str
     stiffness_clause: str
+    first_order_up_to: float
+    first_order_clause: str
     out_of_plumb: Callable[[Options, float, int], float]
     out_of_plumb_clause: str
     storey_multiplier: StoreyMultiplier
