@@ -199,6 +199,31 @@ def test_what_if_one_member_of_a_frame_changed():
         wb.compare(job, "BC", {"other": {"through": ["A", "C"]}})
 
 
+def test_what_if_of_a_truss(tmp_path):
+    """Deeper, or of other panels, beside the same written by hand."""
+    text = demo_text("saltmarsh_truss.toml")
+    path = written(tmp_path, text)
+    changes = ['depth = "1.6 m"', 'bottom.section = "SHS80X80X4 EN10219"']
+    options = [word for change in changes for word in ("--change", change)]
+    found = json.loads(RUN(main, ["compare", str(path), "T", *options, "--json"]).stdout)
+    by_hand = [text, text.replace('depth = "1.2 m"', changes[0]),
+               text.replace("SHS100X100X5 EN10219", "SHS80X80X4 EN10219")]  # fmt: skip
+    for one, other in zip(found, by_hand, strict=True):
+        table = wb.check(wb.parse_job(other))
+        assert one["utilisation"] == pytest.approx(max(m.utilisation for m in table))
+        bottom = table["T.bottom"]
+        assert one["parts"]["bottom"] == pytest.approx(bottom.utilisation)
+        masses = [m.member.section.mass * m.member.length for m in table]
+        assert one["mass_kg"] == pytest.approx(sum(masses))
+    shown = RUN(main, ["compare", str(path), "T", *options])
+    assert "load over" in shown.output
+    wrong = RUN(main, ["compare", str(path), "T", "--change", "panels = 1"])
+    assert wrong.exit_code == 2
+    assert "panels = 1" in wrong.output
+    nothing = RUN(main, ["compare", str(path), "T"])
+    assert "at least one --change" in nothing.output
+
+
 @pytest.mark.parametrize(
     ("marks", "more", "words"),
     [

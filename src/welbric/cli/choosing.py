@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from collections.abc import Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 import click
 
@@ -215,11 +215,24 @@ def reserve(
 def compare(
     job: Path, mark: str, changes: tuple[str, ...], under: tuple[str, ...], as_json: bool
 ) -> None:
-    """Check member MARK of JOB as it is, with each change and under other standards."""
-    from welbric.files.jobs import load_job
+    """Check member MARK of JOB as it is, with each change and under other standards.
+
+    MARK may be a truss or a building: its keys then, such as 'depth = "1.5 m"; panels = 8'.
+    """
+    from welbric.files.jobs import load_job, made_variants
+    from welbric.studies.variants import AS_IT_IS, read_change
     from welbric.studies.variants import compare as compare_changes
 
     whole = load_job(job)
+    named: dict[str, dict[str, Any]] = {AS_IT_IS: {}} | {
+        text: read_change(text) for text in changes
+    }
+    made = made_variants(job, mark, named)
+    if made is not None:
+        if under or not changes:
+            raise InputError(f"{mark}: say at least one --change of it; --under is of members")
+        _compare_made(mark, made, whole, as_json)
+        return
     found = compare_changes(whole, mark, changes, under)
     if as_json:
         from welbric.documents.records import finite
@@ -230,6 +243,20 @@ def compare(
         from welbric.studies.comparisons_shown import comparison_document
 
         put(comparison_document(found, whole.display))
+
+
+def _compare_made(
+    mark: str, jobs: dict[str, tuple[Job, dict[str, str]]], whole: Job, as_json: bool
+) -> None:
+    """Print what comes of a truss or a building said otherwise."""
+    from welbric.documents.records import finite
+    from welbric.studies.made_variants import compare_made, made_document, made_records
+
+    found = compare_made(jobs)
+    if as_json:
+        print_json(finite(made_records(found)))
+    else:
+        put(made_document(mark, found, whole.display))
 
 
 @click.command(short_help="The strength of a section over a length.")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Mapping
 from importlib import resources
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -216,6 +217,64 @@ def change_job(text: str, changes: dict[str, dict[str, Any]], folder: str | Path
     changed = tomlkit.dumps(document)
     parse_job(changed, folder=folder)
     return changed
+
+
+def made_variants(
+    path: str | Path, mark: str, changes: Mapping[str, Mapping[str, Any]]
+) -> dict[str, tuple[Job, dict[str, str]]] | None:
+    """Return a job with a truss or a building said otherwise, by the words of each change.
+
+    Parameters
+    ----------
+    path : str or Path
+    mark : str
+        Of a truss or a building; None is returned where there is none of this name.
+    changes : mapping of str to mapping
+        By words: the keys of its table and their new values, as a job file has them.
+
+    Returns
+    -------
+    dict of str to (Job, dict of str to str)
+        Each job, with the table that each member has which is made: ``"top"``, ``"columns"`` ...
+
+    Raises
+    ------
+    InputError
+        If a change does not fit.
+    """
+    import tomlkit
+
+    from welbric.inputs.generators import GENERATORS
+
+    text, folder = read_text(path), Path(path).parent
+    parse_job(text, str(path), folder)
+    data = tomllib.loads(text)
+    places = [
+        (kind, number)
+        for kind in GENERATORS
+        for number, table in enumerate(data.get(kind) or [])
+        if table["mark"] == mark
+    ]
+    if not places:
+        return None
+    kind, number = places[0]
+    found = {}
+    for words, fields in changes.items():
+        changed = tomllib.loads(text)
+        table = changed[kind][number]
+        for key, value in fields.items():
+            inner = isinstance(table.get(key), dict) and isinstance(value, dict)
+            table[key] = table[key] | value if inner else value
+        try:
+            job = parse_job(tomlkit.dumps(changed), folder=folder)
+        except InputError as error:
+            raise error.under(words) from None
+        made = made_by(changed)
+        found[words] = (
+            job,
+            {one: part for one, (of, at, part) in made.items() if (of, at) == (kind, number)},
+        )
+    return found
 
 
 def _change_made(

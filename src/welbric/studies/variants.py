@@ -137,7 +137,9 @@ def compare(
     True
     """
     member = job.member(mark)
-    named = changes if isinstance(changes, Mapping) else {text: _read(text) for text in changes}
+    named = (
+        changes if isinstance(changes, Mapping) else {text: read_change(text) for text in changes}
+    )
     if not named and not under:
         raise InputError("say at least one change, such as 'section = \"W18X55\"'")
     own = f"{AS_IT_IS}, {job.code_of(member).id}" if under else AS_IT_IS
@@ -151,7 +153,7 @@ def compare(
             raise error.under(name) from None
     for text in under:
         try:
-            other = _other_job(job, member, _read(text))
+            other = _other_job(job, member, read_change(text))
             code = other.code_of(other.members[0])
             taken = Variant(_said(code.id, text), check_member(other, resolve(other.members[0])))
         except InputError as error:
@@ -197,7 +199,7 @@ def _said(standard: str, text: str) -> str:
     return "; ".join([standard, *(part.partition(".")[2] or part for part in others if part)])
 
 
-def _read(text: str) -> dict[str, Any]:
+def read_change(text: str) -> dict[str, Any]:
     """Read the keys of a change as TOML; a semicolon outside quotes stands for a new line."""
     parts = text.split('"')
     lines = '"'.join(p.replace(";", "\n") if i % 2 == 0 else p for i, p in enumerate(parts))
