@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from welbric.checking.shown import STYLE, ratio
 from welbric.checking.verdicts import sortable
 from welbric.documents.blocks import Block, Column, Document, Table, Words, paragraph
-from welbric.studies.frame_sizing import Group, SizedFrame
 from welbric.units import digits
+
+if TYPE_CHECKING:
+    from welbric.studies.frame_sizing import Group, SizedFrame
 
 LAST = 8  # rounds that are shown
 
