@@ -24,7 +24,7 @@ from welbric.errors import InputError
 
 if TYPE_CHECKING:
     from welbric.inputs.job import Job
-    from welbric.studies.frame_sizing import Round
+    from welbric.studies.frame_proposal import Round
 
 
 @click.command(short_help="The best section for members.")

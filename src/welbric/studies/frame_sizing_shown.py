@@ -3,20 +3,18 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from welbric.checking.shown import STYLE, ratio
 from welbric.checking.verdicts import sortable
 from welbric.documents.blocks import Block, Column, Document, Table, Words, paragraph
+from welbric.studies.frame_proposal import FrameProposal, Group
 from welbric.units import digits
-
-if TYPE_CHECKING:
-    from welbric.studies.frame_sizing import Group, SizedFrame
 
 LAST = 8  # rounds that are shown
 
 
-def frame_sizing_document(found: SizedFrame) -> Document:
+def frame_sizing_document(found: FrameProposal) -> Document:
     """Return the proposals: groups, rounds, drift, and what is known of how good they are."""
     show = found.job.display
     unit = show.labels["mass"]
@@ -58,13 +56,13 @@ def frame_sizing_document(found: SizedFrame) -> Document:
     return blocks
 
 
-def _worst(found: SizedFrame, group: Group, after: bool) -> float:
+def _worst(found: FrameProposal, group: Group, after: bool) -> float:
     table = found.after if after else found.before
     values = [table[mark].utilisation for mark in group.marks]
     return math.nan if any(map(math.isnan, values)) else max(values)
 
 
-def _rounds(found: SizedFrame) -> Table:
+def _rounds(found: FrameProposal) -> Table:
     show = found.job.display
     grid = Table([Column("round", right=True), Column("what"),
                   Column(f"mass, {show.labels['mass']}", right=True),
@@ -78,7 +76,7 @@ def _rounds(found: SizedFrame) -> Table:
     return grid
 
 
-def _drift(found: SizedFrame) -> Table:
+def _drift(found: FrameProposal) -> Table:
     show = found.job.display
     grid = Table([Column("group"), Column("of the drift", right=True),
                   Column(f"mass, {show.labels['mass']}", right=True),
@@ -91,7 +89,7 @@ def _drift(found: SizedFrame) -> Table:
     return grid
 
 
-def _verdict(found: SizedFrame) -> str:
+def _verdict(found: FrameProposal) -> str:
     count = len(found.rounds)
     if not found.complete:
         return f"Nothing that was found in {count} analyses passes everywhere."
@@ -105,7 +103,7 @@ def _verdict(found: SizedFrame) -> str:
     return f"{where}; {count} analyses; {how}."
 
 
-def frame_sizing_records(found: SizedFrame) -> list[dict[str, Any]]:
+def frame_sizing_records(found: FrameProposal) -> list[dict[str, Any]]:
     """Return one plain record for each member that was sized."""
     show = found.job.display
     records = []

@@ -18,7 +18,8 @@ from welbric.inputs.rates import read_objective
 from welbric.members.resolve import resolve
 from welbric.sections.table import Section
 from welbric.studies.candidates import Candidate, Few, Sizing
-from welbric.studies.frame_sizing import Round, SizedFrame, nothing, ranked, size_frame
+from welbric.studies.frame_proposal import Round
+from welbric.studies.frame_sizing import SizedFrame, nothing, ranked, size_frame
 from welbric.studies.objectives import depth_of, scores
 from welbric.studies.screening import looks
 
