@@ -108,4 +108,5 @@ def _title(key: CaseKey) -> str:
     words = f"{name_of(key.case)} alone"
     if key.span is not None:
         words += f", on span {key.span}"
+    words += f", {key.alternative}" if key.alternative else ""
     return words + (", reversible" if key.reversible else "")

@@ -12,6 +12,7 @@ from welbric.checking.deflection_steps import DeflectionSteps
 from welbric.checking.results import Row, outside_row
 from welbric.checking.serviceability import deflection_ratio, deflection_utilisation
 from welbric.checking.verdicts import status_of
+from welbric.effects.forces import service_combinations as of_service
 from welbric.inputs.deflection_limits import DeflectionLimit
 from welbric.inputs.job import Job
 from welbric.loads import combinations as loading
@@ -72,7 +73,7 @@ def service_combinations(
     job: Job, member: DesignMember, cases: LoadCases, kind: str
 ) -> list[loading.Combination]:
     """Return the service combinations of a kind, with live loads on patterns where asked for."""
-    found = job.loading.service(kind, cases.present, cases.reversible)
+    found = of_service(job, cases, kind)
     spans = pattern_spans(member)
     return job.loading.with_patterns(found, spans) if spans > 1 else found
 

@@ -11,6 +11,7 @@ from welbric.analysis.diagram import Array
 from welbric.checking import serviceability as s
 from welbric.checking.results import Row
 from welbric.checking.verdicts import status_of
+from welbric.effects.forces import service_combinations
 from welbric.frames.model import Chain, Model
 from welbric.frames.solve import solution
 from welbric.inputs.deflection_limits import DeflectionLimit
@@ -98,7 +99,7 @@ def drift_rows(
         allowed = getattr(limits, kind)
         if allowed is None:
             continue
-        combinations = job.loading.service(kind, cases.present, cases.reversible)
+        combinations = service_combinations(job, cases, kind)
         if under is not None:
             combinations = [one for one in combinations if one.name == under.name]
         if not combinations:

@@ -81,7 +81,8 @@ def _lengths(job: Job, member: DesignMember, forces: MemberForces) -> list[str]:
                     f"buckling, {name}: {show.show(length, 'length')} is longer than any span "
                     "between its supports"
                 )
-    if said.connection is not None and not np.any(forces.N > 0):
+    own = "connection" not in job.taken_from_defaults(member.mark)
+    if said.connection is not None and own and not np.any(forces.N > 0):
         found.append("connection: no combination pulls it, so nothing uses it")
     return found
 

@@ -230,6 +230,22 @@ def _senses(member: DesignMember) -> list[str]:
     return [f"{names} {'is' if len(cases) == 1 else 'are'} reversible: {count} senses are combined"]
 
 
+def _alternatives(member: DesignMember) -> list[str]:
+    """Return alternatives that have nothing to alternate with."""
+    if member.said.frame is not None:  # other members may have the others
+        return []
+    found: dict[str, set[str]] = {}
+    for load in member.said.loads:
+        if load.alternative:
+            found.setdefault(load.case, set()).add(load.alternative)
+    return [
+        f"{loading.name_of(case)}: {next(iter(names))!r} is its only alternative, so that changes "
+        "nothing"
+        for case, names in found.items()
+        if len(names) == 1
+    ]
+
+
 def notes(
     job: Job, member: DesignMember, parts: list[Segment], case: MemberCase, forces: MemberForces
 ) -> list[str]:
@@ -258,7 +274,7 @@ def notes(
             if member.said.self_weight
             else f"own weight ({w}) not included"
         )
-        found += _vertical(member) + _senses(member)
+        found += [*_vertical(member), *_senses(member), *_alternatives(member)]
     if member.said.pieces:
         lengths = (
             f"{s.name} from {show.show(a, 'length', 3)} to {show.show(b, 'length', 3)}"

@@ -19,6 +19,12 @@ WORDS = {
 }  # fmt: skip
 
 
+def _case(label: str) -> str:
+    """Return a case in words, with the alternative of it: its symbol stands first."""
+    symbol, comma, which = label.partition(", ")
+    return name_of(symbol) + comma + which
+
+
 def supports_document(job: Job, results: Sequence[MemberResult]) -> Document:
     """Return a table of each load case, and of the combinations with the most or the least."""
     show = job.display
@@ -34,7 +40,7 @@ def supports_document(job: Job, results: Sequence[MemberResult]) -> Document:
     for result, rows in of_each:
         mark, before = result.member.mark, ""
         for row in rows:
-            of = Words(name_of(row.of) if row.is_case else row.of, "dim" if row.is_case else "")
+            of = Words(_case(row.of) if row.is_case else row.of, "dim" if row.is_case else "")
             cells = (_number(getattr(row, name), name, show) for name in shown)
             grid.add(mark, "" if row.support == before else row.support, of, *cells)
             mark, before = "", row.support

@@ -214,9 +214,16 @@ def strength_combinations(job: Job, member: DesignMember, cases: LoadCases) -> l
             words = " and ".join(sorted(turned))
             name = f"{own.name}, {words} reversed" if turned else own.name
             found.append(replace(own, name=name, reversed=turned))
+    found = loading.with_alternatives(found, cases.alternatives)
     if cases.frame is not None and job.frame.imperfections:
         found = [one for combination in found for one in _leaning(member, combination)]
     return job.loading.with_patterns(found, spans) if spans > 1 else found
+
+
+def service_combinations(job: Job, cases: LoadCases, kind: str) -> list[Combination]:
+    """Return the service combinations of a kind of the cases present."""
+    found = job.loading.service(kind, cases.present, cases.reversible)
+    return loading.with_alternatives(found, cases.alternatives)
 
 
 def _leaning(member: DesignMember, combination: Combination) -> Iterator[Combination]:
@@ -251,11 +258,15 @@ def one_combination(
     for one in combinations:
         if one.name.casefold() == folded:
             return one
-    present = cases.present if cases is not None else []
-    for symbol in present:
-        if folded in (symbol.casefold(), loading.name_of(symbol).casefold()):
-            return Combination(f"{loading.name_of(symbol)} alone", {symbol: 1.0}, "unfactored")
-    known = [*(one.name for one in combinations), *map(loading.name_of, present)]
+    alone = cases.alone if cases is not None else []
+    for one in alone:
+        (symbol,) = one.factors
+        chosen = [f", {which}" for which in one.alternatives.values()]
+        words = (symbol, loading.name_of(symbol))
+        if folded in {"".join([word, *chosen]).casefold() for word in words}:
+            return one
+    singles = [one.name.replace(" alone", "", 1) for one in alone]
+    known = [*(one.name for one in combinations), *singles]
     hint = did_you_mean(name, known) or f"; it has {', '.join(known[:8])}"
     raise InputError(f"{member.mark}: no combination and no load case {name!r}{hint}")
 

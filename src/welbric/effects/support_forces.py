@@ -26,7 +26,7 @@ class SupportForces:
         ``"start"``, ``"support 2"``, ``"end"``.
     place : float, mm
     of : str
-        The symbol of the case, or the name of the combination.
+        The symbol of the case, with its alternative, or the name of the combination.
     is_case : bool
         Whether it is a load case: unfactored, and in the sense given.
     up, across : float
@@ -121,10 +121,10 @@ def _at_supports(
 
 def _of_cases(member: DesignMember, cases: LoadCases) -> Iterator[SupportForces]:
     """Yield those of each load case: all of its loads, on every span."""
-    symbols = cases.present
-    whole = np.array([[float(key.case == symbol) for key in cases.keys] for symbol in symbols])
-    if not symbols:
+    alone = cases.alone
+    if not alone:
         return
+    whole = cases.factors(alone)
     places, right = np.array([0.0, member.length]), np.array([True, False])
 
     def at_ends(diagram: Diagram) -> Array:
@@ -138,8 +138,9 @@ def _of_cases(member: DesignMember, cases: LoadCases) -> Iterator[SupportForces]
         "T": at_ends(cases.torsion),
     }
     for name, place, found in _at_supports(member, reactions, ends):
-        for symbol, row in zip(symbols, found.tolist(), strict=True):
-            yield SupportForces(name, place, symbol, True, *row)
+        for one, row in zip(alone, found.tolist(), strict=True):
+            label = ", ".join([*one.factors, *one.alternatives.values()])
+            yield SupportForces(name, place, label, True, *row)
 
 
 def _of_combinations(member: DesignMember, forces: MemberForces) -> Iterator[SupportForces]:

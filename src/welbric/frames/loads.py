@@ -89,7 +89,10 @@ def loading_of(frame: FrameOf, model: Model) -> Loading:
             for key, axis, part in applied(member, load):
                 cases.setdefault(key, []).extend((axis, p) for p in imposed(part, member, steel))
         by_member[mark] = cases
-    joint_keys = [CaseKey(load.case, load.is_reversible) for load in frame.job.joint_loads]
+    joint_keys = [
+        CaseKey(load.case, load.is_reversible, alternative=load.alternative)
+        for load in frame.job.joint_loads
+    ]
     keys = list(dict.fromkeys([*(k for c in by_member.values() for k in c), *joint_keys]))
     nodal = np.zeros((model.freedoms, len(keys)))
     imposed_moves = np.zeros_like(nodal)

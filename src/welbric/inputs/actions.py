@@ -40,8 +40,16 @@ UPRIGHT = 1e-3  # cosine of the slope: a member nearer to the vertical stands
 NONE = 1e-9  # of a load
 
 
+# Loads of one case with other names never act together; those without one act with all of them.
+Alternative = Annotated[str, Field(max_length=40)]
+
+
 class MemberLoad(Described):
-    """One load: a force, a moment, a settlement or a change of temperature."""
+    """One load: a force, a moment, a settlement or a change of temperature.
+
+    ``alternative`` names what never acts together with others of its case: wind from one side, snow
+    that has drifted.
+    """
 
     case: str
     line: LineForces | None = None
@@ -66,6 +74,7 @@ class MemberLoad(Described):
     per: Literal["slope length", "plan length"] = "slope length"
     on: Literal["top", "shear centre", "bottom"] = "shear centre"
     reversible: bool | None = None
+    alternative: Alternative = ""
     note: str = ""
 
     @field_validator("case")
@@ -87,7 +96,7 @@ class MemberLoad(Described):
             got = " and ".join(present) if present else "none of them"
             raise ValueError(f"give exactly one of {', '.join(kinds)}; found {got}")
         (kind,) = present
-        fitting = {"case", kind, "reversible", "note"}
+        fitting = {"case", kind, "reversible", "alternative", "note"}
         off_axis = kind in {"compression", "tension"}
         along = {"torque", "temperature", "temperature_difference"}
         fitting |= {"eccentricity"} if off_axis else set() if kind in along else {"axis"}
@@ -122,6 +131,8 @@ class MemberLoad(Described):
             raise ValueError("end_moments takes two values, at the start and at the end")
         if self.reversible and self.case not in ("W", "E", "T"):
             raise ValueError("reversible goes with wind, earthquake and temperature only")
+        if self.alternative and self.case == "D":
+            raise wrong("dead loads act in every combination: they have none", "alternative")
         if self.bearing is not None and (self.bearing <= 0 or self.axis == "minor"):
             raise InputError(
                 Problem("is greater than zero, of a load about the major axis", "bearing")

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, Protocol
 from pydantic import Field, field_validator, model_validator
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
+from welbric.inputs.actions import Alternative
 from welbric.inputs.deflection_limits import DeflectionLimits
 from welbric.inputs.descriptions import (
     Described,
@@ -101,6 +102,7 @@ class JointLoad(Described):
     move_y: Dimension = 0.0
     move_z: Dimension = 0.0
     reversible: bool | None = None
+    alternative: Alternative = ""
 
     @field_validator("case")
     @classmethod
@@ -121,6 +123,8 @@ class JointLoad(Described):
             )
         if self.reversible and self.case not in ("W", "E", "T"):
             raise wrong("goes with wind, earthquake and temperature only", "reversible")
+        if self.alternative and self.case == "D":
+            raise wrong("dead loads act in every combination: they have none", "alternative")
         return self
 
     @property

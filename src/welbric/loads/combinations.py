@@ -106,6 +106,8 @@ class Combination:
         The cases that do not act whole on every span.
     leaning : (str, float), optional
         Along which axis of a frame, and in which sense, it leans out of plumb.
+    alternatives : mapping of str to str
+        Which of the loads of a case that never act together it has.
     """
 
     name: str
@@ -114,6 +116,7 @@ class Combination:
     reversed: frozenset[str] = frozenset()
     patterns: Mapping[str, OnSpans] = field(default_factory=dict)
     leaning: tuple[str, float] | None = None
+    alternatives: Mapping[str, str] = field(default_factory=dict)
 
 
 @functools.cache
@@ -272,6 +275,31 @@ def senses(reversible: Iterable[str]) -> list[frozenset[str]]:
     cases = sorted(reversible)
     sizes = range(len(cases) + 1)
     return [frozenset(turned) for n in sizes for turned in itertools.combinations(cases, n)]
+
+
+def with_alternatives(
+    found: Iterable[Combination], known: Mapping[str, Mapping[str, bool]]
+) -> list[Combination]:
+    """Return combinations with each choice among loads of a case that never act together.
+
+    Parameters
+    ----------
+    found : iterable of Combination
+    known : mapping of str to mapping
+        By case: its alternatives, and whether any load is reversible that acts in each.
+    """
+    if not known:
+        return list(found)
+    more = []
+    for one in found:
+        cases = [case for case in known if case in one.factors]
+        for chosen in itertools.product(*(known[case] for case in cases)):
+            which = dict(zip(cases, chosen, strict=True))
+            # Nothing of it acts the other way: it is the combination that is not turned about.
+            if any(case in one.reversed and not known[case][name] for case, name in which.items()):
+                continue
+            more.append(replace(one, name=", ".join([one.name, *chosen]), alternatives=which))
+    return more
 
 
 LIVE = frozenset({"L", "Lr"})  # variable gravity loads that need not act on every span

@@ -38,14 +38,19 @@ class CaseKey:
     reversible : bool
     span : int, optional
         Counted from 1, where live loads and snow are taken span by span.
+    alternative : str
+        Of loads of the case that never act together; empty of those that act with all of them.
     """
 
     case: str
     reversible: bool
     span: int | None = None
+    alternative: str = ""
 
     def factor(self, combination: Combination) -> float:
         """Return the factor of these loads in a combination."""
+        if self.alternative and combination.alternatives.get(self.case) != self.alternative:
+            return 0.0
         factor = combination.factors.get(self.case, 0.0)
         where = combination.patterns.get(self.case)
         if where is not None and self.span is not None and self.span not in where.spans:
@@ -158,12 +163,34 @@ class LoadCases:
         """The symbols of those with reversible loads."""
         return {key.case for key in self.keys if key.reversible}
 
+    @property
+    def alone(self) -> list[Combination]:
+        """Each case by itself, unfactored; with alternatives each of these."""
+        plain = [
+            Combination(f"{loading.name_of(case)} alone", {case: 1.0}, "unfactored")
+            for case in self.present
+        ]
+        return loading.with_alternatives(plain, self.alternatives)
+
+    @property
+    def alternatives(self) -> dict[str, dict[str, bool]]:
+        """By case: its alternatives, and whether any load is reversible that acts in each."""
+        found: dict[str, dict[str, bool]] = {}
+        for key in self.keys:
+            if key.alternative:
+                found.setdefault(key.case, {}).setdefault(key.alternative, False)
+        for key in self.keys:
+            if key.reversible and key.case in found:
+                for name in [key.alternative] if key.alternative else list(found[key.case]):
+                    found[key.case][name] = True
+        return found
+
 
 def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, str, Load]]:
     """Yield the parts of a load with what each is solved with, and the axis it bends about."""
     far = 0.0 if member.held_lengthwise == [member.length] else member.length
     spans = member.span_lengths("major") if member.said.pattern else []
-    whole = CaseKey(load.case, load.is_reversible)
+    whole = CaseKey(load.case, load.is_reversible, alternative=load.alternative)
     for axis, one in load.expanded(member.length, far, member.slope):
         if load.case in loading.PATTERNED and isinstance(one, LineLoad | AxialLineLoad | Push
                                                          | PointLoad):  # fmt: skip

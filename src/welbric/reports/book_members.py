@@ -161,6 +161,8 @@ def _where(load: MemberLoad, show: DisplayUnits) -> str:
         words.append(f"on the {load.on} flange")
     if load.is_reversible:
         words.append("both ways")
+    if load.alternative:
+        words.append(load.alternative)
     return ", ".join(words) or "all along"
 
 

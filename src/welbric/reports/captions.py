@@ -57,6 +57,7 @@ def load_words(load: MemberLoad, show: DisplayUnits) -> str:
     """Return a load with its case, such as ``live 5 kN/m``."""
     words = name_of(load.case) + (" ±" if load.is_reversible else "")
     words += ", minor axis" if load.axis == "minor" else ""
+    words += f", {load.alternative}," if load.alternative else ""
     return f"{words} {value_words(load, show)}"
 
 

@@ -22,6 +22,7 @@ from welbric.checking.results import MemberResult
 from welbric.checking.table import CheckTable
 from welbric.checking.verdicts import OK, ROUNDING, badness, sortable
 from welbric.documents.blocks import Document
+from welbric.effects.forces import service_combinations
 from welbric.errors import InputError
 from welbric.frames.model import FREEDOMS
 from welbric.frames.shares import STIFF, Wanted, shares
@@ -391,7 +392,7 @@ def _drifts(job: Job, table: CheckTable) -> list[_Drift]:
         if result.cases is None or row.demand is None or row.capacity is None:
             continue
         kind = row.id.removeprefix("drift-").replace("-", "_")
-        service = job.loading.service(kind, result.cases.present, result.cases.reversible)
+        service = service_combinations(job, result.cases, kind)
         state = solved.service(service)
         c, chain = row.at[0], model.chains[result.member.mark]
         for bottom, top in itertools.pairwise(levels):

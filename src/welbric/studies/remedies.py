@@ -59,8 +59,8 @@ class Remedies:
         mark = self.result.member.mark
         if not found and self.result.member.said.frame is not None:
             return (
-                f"{mark} is over{governs}; with another section the forces of the whole frame "
-                "would be others: write it into the job and check again."
+                f"{mark} is over{governs}; with another section the forces of the whole frame are "
+                "others: 'size' chooses those of a frame, 'compare' shows one."
             )
         if not found:
             return f"{mark} is over{governs}; no section of its family passes as it stands."
