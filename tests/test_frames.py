@@ -517,6 +517,76 @@ def test_trusses_that_cannot_be(change, words):
         wb.Job(truss=[TRUSS | change])
 
 
+PORTAL = {"mark": "P", "spans": ["18 m"], "height": "5 m", "rise": "2 m",
+          "columns": {"section": "IPE400", "steel": "S355"},
+          "rafters": {"section": "IPE360", "steel": "S355",
+                      "load": [{"case": "dead", "line": "6 kN/m", "per": "plan length"}]}}  # fmt: skip
+
+
+def made_portal(**more):
+    return wb.Job(portal=[PORTAL | more], frame=PLAIN, combinations=["1.0D"],
+                  defaults={"self_weight": False}, standard="EN 1993-1-1")  # fmt: skip
+
+
+def test_a_pitched_portal_by_its_closed_form():
+    """Two hinges, a load along the whole span: the moments at eaves and ridge (Kleinlogel)."""
+    table = wb.check(made_portal())
+    w, L, h, f = 6.0, 18000.0, 5000.0, 2000.0
+    column, rafter = (wb.section(name).I_major for name in ("IPE400", "IPE360"))
+    k, m = rafter / column * h / math.hypot(L / 2, f), 1 + f / h
+    N = 2 * (k + 1) + m + m * (1 + 2 * m)
+    eaves = -w * L**2 * (3 + 5 * m) / (16 * N)
+    c = under(table["P.R0 left"])
+    M = table["P.R0 left"].forces.M_major[c]
+    assert M[0] == pytest.approx(eaves, rel=0.01)
+    assert M[-1] == pytest.approx(w * L**2 / 8 + m * eaves, rel=0.01)
+    assert pytest.approx(table["P.R0 right"].forces.M_major[c][::-1], rel=1e-6) == M
+
+
+@pytest.mark.parametrize(
+    ("change", "marks", "pieces"),
+    [
+        ({}, ["P.C0", "P.C1", "P.R0 left", "P.R0 right"], 1),
+        ({"rise": "0 m"}, ["P.C0", "P.C1", "P.R0"], 1),
+        ({"haunch": {"length": "1.8 m", "section": "IPE550"}},
+         ["P.C0", "P.C1", "P.R0 left", "P.R0 right"], 2),
+        ({"rise": "0 m", "haunch": {"length": "1.8 m", "section": "IPE550"}},
+         ["P.C0", "P.C1", "P.R0"], 3),
+        ({"spans": ["12 m", "9 m"], "inner_columns": {"section": "HEA240", "steel": "S355"}},
+         ["P.C0", "P.C1", "P.C2", "P.R0 left", "P.R0 right", "P.R1 left", "P.R1 right"], 1),
+    ],
+)  # fmt: skip
+def test_what_a_portal_is_made_of(change, marks, pieces):
+    job = made_portal(**change)
+    assert sorted(one.mark for one in job.members) == marks
+    found = frame_results(job)
+    c = [one.name for one in found.combinations].index("1.0D")
+    span = sum(float(text.split()[0]) for text in (PORTAL | change)["spans"])
+    assert found.reactions[c, :, 2].sum() == pytest.approx(6e3 * span, rel=1e-9)
+    rafter = wb.check(job)[next(mark for mark in marks if ".R" in mark)].member
+    assert len(rafter.stretches) == pieces
+    # A haunch stiffens: less moment in the span than without.
+    if "haunch" in change:
+        plain = {key: value for key, value in change.items() if key != "haunch"}
+        without = wb.check(made_portal(**plain))[rafter.mark].forces.M_major[c].max()
+        assert wb.check(job)[rafter.mark].forces.M_major[c].max() < without
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"spans": []}, "spans"),
+        ({"height": "0 m"}, "greater than zero"),
+        ({"haunch": {"length": "20 m", "section": "IPE550"}}, "room for"),
+        ({"own": {"C7": {}}}, "there is no member P.C7"),
+        ({"start": ["0 m"]}, "a place is x and z"),
+    ],
+)
+def test_portals_that_cannot_be(change, words):
+    with pytest.raises(wb.InputError, match=words):
+        made_portal(**change)
+
+
 # Commands
 
 

@@ -6,6 +6,7 @@ may be named, loaded and said otherwise like anything written by hand.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Annotated, Any, Literal
 
@@ -233,6 +234,101 @@ def made_by(data: Mapping[str, Any]) -> dict[str, tuple[str, int, str]]:
     return found
 
 
+class Haunch(Described):
+    """What a rafter has beside each column: another section, over a length along it."""
+
+    length: Length
+    section: Any
+
+
+class Portal(Described):
+    """A portal frame: columns, and rafters that are rigid with them, over one span or several.
+
+    ``height`` is that of the eaves, ``rise`` by how much each ridge is higher; without it the
+    rafters are level. ``held_across`` says whether eaves and ridges are held across the plane.
+    ``columns``, ``inner_columns`` (by default as the others) and ``rafters`` are what a member has;
+    ``haunch`` what rafters have beside their columns; ``own`` what single members have, by the end
+    of their marks.
+    """
+
+    mark: Annotated[str, Field(min_length=1, max_length=20)]
+    spans: Lengths
+    height: Length
+    rise: Length = 0.0
+    start: Lengths = [0.0, 0.0]
+    supports: Literal["fixed", "pinned"] = "pinned"
+    held_across: bool = True
+    columns: Table
+    inner_columns: Table | None = None
+    rafters: Table
+    haunch: Haunch | None = None
+    own: dict[str, Table] = {}
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Portal:
+        if not self.spans or min(self.spans) <= 0 or len(self.spans) > MOST:
+            raise wrong(f"lengths greater than zero, at most {MOST} of them", "spans")
+        if self.height <= 0 or self.rise < 0:
+            raise ValueError("the height is greater than zero, the rise not less")
+        if len(self.start) != 2:
+            raise wrong("a place is x and z", "start")
+        shortest = min(math.hypot(span / self._halves, self.rise) for span in self.spans)
+        room = shortest if self.rise else shortest / 2
+        if self.haunch is not None and not 0 < self.haunch.length < room:
+            raise wrong("is greater than zero, and less than its rafter has room for", "haunch")
+        if self.haunch is not None and {"piece", "pieces"} & set(self.rafters):
+            raise wrong("goes without pieces of the rafters", "haunch")
+        return self
+
+    @property
+    def _halves(self) -> int:
+        return 2 if self.rise else 1
+
+    def joints(self) -> Iterator[Table]:
+        """Yield its joints."""
+        x0, z0 = self.start
+        xs = _summed(x0, self.spans)
+        across = {"support": ["y"]} if self.held_across else {}
+        for i, x in enumerate(xs):
+            at = [f"{x} mm", f"{z0} mm"]
+            yield {"name": f"{self.mark}.{i}.0", "at": at, "support": self.supports}
+            yield {"name": f"{self.mark}.{i}.1", "at": [at[0], f"{z0 + self.height} mm"]} | across
+        for i, span in enumerate(self.spans if self.rise else []):
+            at = [f"{xs[i] + span / 2} mm", f"{z0 + self.height + self.rise} mm"]
+            yield {"name": f"{self.mark}.r{i}", "at": at} | across
+
+    def members(self) -> Iterator[tuple[str, Table]]:
+        """Yield its members, each after the table that says what it has."""
+        mark, count = self.mark, len(self.spans)
+        for i in range(count + 1):
+            inner = 0 < i < count and self.inner_columns is not None
+            part = "inner_columns" if inner else "columns"
+            column = {"mark": f"{mark}.C{i}", "role": "column",
+                      "through": [f"{mark}.{i}.0", f"{mark}.{i}.1"]}  # fmt: skip
+            yield part, column | (getattr(self, part) or {})
+        for i, span in enumerate(self.spans):
+            left, right = f"{mark}.{i}.1", f"{mark}.{i + 1}.1"
+            length = math.hypot(span / self._halves, self.rise)
+            if self.rise:
+                ridge = f"{mark}.r{i}"
+                pairs = [(f"R{i} left", [left, ridge], (True, False)),
+                         (f"R{i} right", [ridge, right], (False, True))]  # fmt: skip
+            else:
+                pairs = [(f"R{i}", [left, right], (True, True))]
+            for name, through, haunched in pairs:
+                rafter = {"mark": f"{mark}.{name}", "through": through}
+                yield "rafters", rafter | self._haunched(length, *haunched) | self.rafters
+
+    def _haunched(self, length: float, first: bool, last: bool) -> Table:
+        """Return the pieces of a rafter that are haunches."""
+        if self.haunch is None:
+            return {}
+        section, reach = self.haunch.section, self.haunch.length
+        ends = [(0.0, reach)] * first + [(length - reach, length)] * last
+        return {"piece": [{"section": section, "start": f"{a} mm", "end": f"{b} mm"}
+                           for a, b in ends]}  # fmt: skip
+
+
 def _summed(start: float, lengths: Sequence[float]) -> list[float]:
     found = [start]
     for length in lengths:
@@ -240,7 +336,9 @@ def _summed(start: float, lengths: Sequence[float]) -> list[float]:
     return found
 
 
-GENERATORS: Mapping[str, type[Truss | Building]] = {"truss": Truss, "building": Building}
+GENERATORS: Mapping[str, type[Truss | Building | Portal]] = {
+    "truss": Truss, "building": Building, "portal": Portal,
+}  # fmt: skip
 
 
 def written_out(data: Mapping[str, Any], context: Any = None) -> dict[str, Any]:
