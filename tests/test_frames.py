@@ -517,10 +517,10 @@ def test_trusses_that_cannot_be(change, words):
         wb.Job(truss=[TRUSS | change])
 
 
+SIX = [{"case": "dead", "line": "6 kN/m", "per": "plan length"}]
 PORTAL = {"mark": "P", "spans": ["18 m"], "height": "5 m", "rise": "2 m",
           "columns": {"section": "IPE400", "steel": "S355"},
-          "rafters": {"section": "IPE360", "steel": "S355",
-                      "load": [{"case": "dead", "line": "6 kN/m", "per": "plan length"}]}}  # fmt: skip
+          "rafters": {"section": "IPE360", "steel": "S355", "load": SIX}}  # fmt: skip
 
 
 def made_portal(**more):
@@ -540,7 +540,8 @@ def test_a_pitched_portal_by_its_closed_form():
     M = table["P.R0 left"].forces.M_major[c]
     assert M[0] == pytest.approx(eaves, rel=0.01)
     assert M[-1] == pytest.approx(w * L**2 / 8 + m * eaves, rel=0.01)
-    assert pytest.approx(table["P.R0 right"].forces.M_major[c][::-1], rel=1e-6) == M
+    mirrored = table["P.R0 right"].forces.M_major[c]
+    assert (M[0], M[-1], M.max()) == pytest.approx((mirrored[-1], mirrored[0], mirrored.max()))
 
 
 @pytest.mark.parametrize(

@@ -217,7 +217,7 @@ def compare(
 ) -> None:
     """Check member MARK of JOB as it is, with each change and under other standards.
 
-    MARK may be a truss or a building: its keys then, such as 'depth = "1.5 m"; panels = 8'.
+    MARK may be a truss, a portal or a building: its keys then, such as 'depth = "1.5 m"; panels = 8'.
     """
     from welbric.files.jobs import load_job, made_variants
     from welbric.studies.variants import AS_IT_IS, read_change
@@ -248,7 +248,7 @@ def compare(
 def _compare_made(
     mark: str, jobs: dict[str, tuple[Job, dict[str, str]]], whole: Job, as_json: bool
 ) -> None:
-    """Print what comes of a truss or a building said otherwise."""
+    """Print what comes of a truss, a portal or a building said otherwise."""
     from welbric.documents.records import finite
     from welbric.studies.made_variants import compare_made, made_document, made_records
 

@@ -222,13 +222,13 @@ def change_job(text: str, changes: dict[str, dict[str, Any]], folder: str | Path
 def made_variants(
     path: str | Path, mark: str, changes: Mapping[str, Mapping[str, Any]]
 ) -> dict[str, tuple[Job, dict[str, str]]] | None:
-    """Return a job with a truss or a building said otherwise, by the words of each change.
+    """Return a job with a truss, a portal or a building said otherwise, by the words of each change.
 
     Parameters
     ----------
     path : str or Path
     mark : str
-        Of a truss or a building; None is returned where there is none of this name.
+        Of a truss, a portal or a building; None is returned where there is none of this name.
     changes : mapping of str to mapping
         By words: the keys of its table and their new values, as a job file has them.
 
