@@ -217,7 +217,7 @@ def compare(
 ) -> None:
     """Check member MARK of JOB as it is, with each change and under other standards.
 
-    MARK may be a truss, a portal or a building: its keys then, such as 'depth = "1.5 m"; panels = 8'.
+    MARK may be a truss, a portal or a building: its keys then, such as 'depth = "1.5 m"'.
     """
     from welbric.files.jobs import load_job, made_variants
     from welbric.studies.variants import AS_IT_IS, read_change

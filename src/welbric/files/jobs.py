@@ -222,7 +222,7 @@ def change_job(text: str, changes: dict[str, dict[str, Any]], folder: str | Path
 def made_variants(
     path: str | Path, mark: str, changes: Mapping[str, Mapping[str, Any]]
 ) -> dict[str, tuple[Job, dict[str, str]]] | None:
-    """Return a job with a truss, a portal or a building said otherwise, by the words of each change.
+    """Return a job with a truss, portal or building said otherwise, by the words of each change.
 
     Parameters
     ----------
