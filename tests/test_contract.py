@@ -114,7 +114,8 @@ TOY_STANDARD = dataclasses.replace(
     remarks_on_choices=lambda case, options: [],
     length_factors=lambda options: "one", slenderness=AISC_360_22.slenderness,
     second_order=dataclasses.replace(
-        AISC_360_22.second_order, load_level=lambda options: 1.0, softens=lambda options: False
+        AISC_360_22.second_order, load_level=lambda options: 1.0, softens=lambda options: False,
+        sway_limits=lambda options: None,
     ),
     not_checked="everything else",
     not_checked_alone="the frame",

@@ -403,6 +403,25 @@ def test_how_far_the_first_order_suffices(standard, share):
     assert (found.status == "ok") == (most <= limit)
 
 
+@pytest.mark.parametrize("share", [0.05, 0.2, 0.5])
+@pytest.mark.parametrize("given", [{}, {"major_K": 2.1}])
+@pytest.mark.parametrize("stability", ["effective lengths", "direct analysis"])
+def test_how_far_effective_lengths_suffice(share, given, stability):
+    """Appendix 7: K of 1 while drifts grow by less than 1.1, any K by less than 1.5."""
+    L = 5000.0
+    P = share * 3 * E * wb.section("HEA200").I_major / L**2 / 1.4
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, L, support=["y"])]
+    loads = [{"joint": "B", "case": "dead", "z": f"-{P} N"}]
+    column = piece("C", "A", "B", role="column", buckling=given)
+    job = frame(joints, [column], loads, second_order="analysed", design={"stability": stability})
+    rows = {row.id: row for row in wb.check(job)["C"].rows}
+    most = 1 / (1 - share)
+    bad = stability == "effective lengths" and (most > 1.5 or (most > 1.1 and not given))
+    assert ("sway-length" in rows) == bad
+    if bad:
+        assert f"by {most:.3g}:" in rows["sway-length"].reason
+
+
 def test_a_frame_of_the_first_order_leans_too():
     """The initial sway pushes it: the moment at its base is what leans, by statics."""
     L, P = 5000.0, 20e3

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from welbric.checking.cases import load_that_pushes
@@ -13,6 +15,8 @@ from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.load_cases import LoadCases
 from welbric.members.segments import Segment
 from welbric.standards.standard import Standard
+
+STANDS = 0.9  # sine of the slope from which on a member is a column
 
 
 def uncovered_rows(
@@ -35,6 +39,7 @@ def uncovered_rows(
         *_unheld_hinges(member, parts, forces, code),
         *_bending_stability(forces, code, member.said.frame is not None),
         *_first_order(forces, code),
+        *_sway_lengths(job, member, forces, code),
         *_shorter_than_it_buckles(member, forces, code),
         *_imposed_strains(job, cases, forces),
         *_softened(job, member, forces, code),
@@ -141,7 +146,7 @@ def _bending_stability(forces: MemberForces, code: Standard, framed: bool) -> li
 
 def _first_order(forces: MemberForces, code: Standard) -> list[Row]:
     """Return a row where the first order does not suffice for a frame that sways."""
-    if forces.sway is None or not len(forces.sway):
+    if forces.sway is None or forces.share is not None or not len(forces.sway):
         return []
     c = int(np.argmax(forces.sway))
     share, limit = float(forces.sway[c]), code.second_order.first_order_up_to
@@ -170,6 +175,34 @@ def _first_order(forces: MemberForces, code: Standard) -> list[Row]:
     )
     clause = code.second_order.first_order_clause
     return [outside_row("second-order", name, clause, reason, "number", where)]
+
+
+def _sway_lengths(
+    job: Job, member: DesignMember, forces: MemberForces, code: Standard
+) -> list[Row]:
+    """Return a row outside where a column sways more than its effective length takes."""
+    limits = code.second_order.sway_limits(job.design_of(member.said))
+    pressed = np.any(forces.N < 0) and abs(math.sin(member.slope)) > STANDS
+    if limits is None or forces.share is None or forces.sway is None or not pressed:
+        return []
+    c = int(np.argmax(forces.sway))
+    share, (own_length, most) = float(forces.sway[c]), limits
+    lengths = member.said.buckling
+    longer = (lengths.major_K or 1.0) > 1 or (lengths.minor_K or 1.0) > 1
+    longer = longer or lengths.major_length is not None
+    if share <= own_length * (1 + 1e-9) or (longer and share <= most * (1 + 1e-9)):
+        return []
+    drift = 1 / (1 - share) if share < 1 else math.inf
+    reason = (
+        f"the second order multiplies the drift by {drift:.3g}: beyond "
+        f"{1 / (1 - own_length):.3g} a column's own length is not its effective one, beyond "
+        f"{1 / (1 - most):.3g} none may be used: say [design] stability = 'direct analysis'"
+        + ("" if share > most else ", or give K")
+    )
+    name = "effective length in a frame that sways"
+    where = forces.combinations[c].name
+    return [outside_row("sway-length", name, code.second_order.sway_clause, reason, "number",
+                        where)]  # fmt: skip
 
 
 def _shorter_than_it_buckles(

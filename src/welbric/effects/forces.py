@@ -63,8 +63,8 @@ class MemberForces:
         The axial force over the one at which the member buckles elastically in a plane in which
         something bends it, where bending is of the second order.
     sway : array, shape (C,), optional
-        Of a member of a frame whose forces are of the first order, the load over that at which the
-        frame sways.
+        Of a member of a frame, the load over that at which the frame sways, where its forces are of
+        the first order or effective lengths depend on it.
     diagrams : dict of str to Diagram, optional
         The same between the stations, by the names above; where loads were analysed.
     reactions : dict of str to array, shape (C, S), optional

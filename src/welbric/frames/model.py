@@ -149,21 +149,35 @@ class Model:
         """Return stiffness of elements, (E, 12, 12), in the frame's freedoms, (E, 24, 24)."""
         return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn)
 
-    def swaying(self) -> Array:
-        """Return what an axial force of one adds where only its line turns, (E, 12, 12).
+    def swaying(self) -> tuple[Indices, Array, Array]:
+        """Return what axial forces add where only the lines from joint to joint turn.
 
         That is what makes a frame sway; what makes its members bow is left out.
+
+        Returns
+        -------
+        numbers : array of int, shape (S, 6)
+            The movements of the joints at the ends of each length between joints.
+        stiffness : array, shape (S, 6, 6)
+            Of a force of one.
+        share : array, shape (S, E)
+            Of each element's axial force in that of the length.
         """
-        k = np.zeros((len(self.ends), OWN, OWN))
-        for at in (1, 3):
-            for i, j, sign in (
-                (at, at, 1),
-                (at + 6, at + 6, 1),
-                (at, at + 6, -1),
-                (at + 6, at, -1),
-            ):
-                k[:, i, j] += sign / self.lengths
-        return k
+        joints = set(self.joints.values())
+        numbers, stiffness, shares = [], [], []
+        for chain in self.chains.values():
+            stops = [i for i, node in enumerate(chain.nodes.tolist()) if node in joints]
+            across = np.eye(3) - np.outer(chain.axes[0], chain.axes[0])
+            for i, j in itertools.pairwise(stops):
+                length = chain.places[j] - chain.places[i]
+                ends = FREEDOMS * chain.nodes[[i, j]][:, None] + np.arange(3)
+                numbers.append(ends.ravel())
+                stiffness.append(np.kron([[1.0, -1.0], [-1.0, 1.0]], across) / length)
+                share = np.zeros(len(self.ends))
+                of = slice(chain.first + i, chain.first + j)
+                share[of] = self.lengths[of] / length
+                shares.append(share)
+        return np.array(numbers), np.array(stiffness), np.array(shares)
 
     def geometric(self) -> Array:
         """Return what an axial force of one, tension positive, adds to it, shape (E, 12, 12)."""

@@ -30,6 +30,8 @@ GRADIENTS = 500
 SLACK = 1e-6  # of its axial stiffness that a slack member keeps
 FEW = 400  # freedoms of which the critical load is found as a dense problem
 Flags = NDArray[np.bool_]
+# The largest eigenvalue of K^-1 (-Kg), and its vector, of freedoms' numbers and what adds to them.
+Largest = Callable[[Any, Array], tuple[float, Array]]
 
 
 @dataclass(frozen=True)
@@ -85,7 +87,7 @@ def second_order(
     if frame.job.frame.second_order != "analysed":
         state = leaning.first
         N = level * state.N
-        share = critical_shares(model, N, state.carries, model.swaying())
+        share = critical_shares(model, N, state.carries, swaying=True)
         return SecondOrder(state, factors, share, N, pushed, is_second=False)
     found = leaning.settled(level)
     share = critical_shares(model, found.N, found.carries)
@@ -247,24 +249,26 @@ class _Leaning:
 # The critical load
 
 
-def critical_shares(
-    model: Model, N: Array, carries: Array, geometric: Array | None = None
-) -> Array:
+def critical_shares(model: Model, N: Array, carries: Array, swaying: bool = False) -> Array:
     """Return the load over that at which the frame buckles elastically; 0 where nothing presses.
 
-    One over the least factor of (K + factor Kg) v = 0, for each of C axial forces, (E, C). Kg is of
-    the elements' geometric stiffness, or as it is given for a force of one, (E, 12, 12).
+    One over the least factor of (K + factor Kg) v = 0, for each of C axial forces, (E, C); of its
+    sway alone where members stay straight between joints.
     """
     found = np.zeros(N.shape[1])
     pressed = np.flatnonzero((N < 0).any(axis=0))
     patterns = [carries[:, c].tobytes() for c in pressed]
-    unit = model.in_freedoms(model.geometric() if geometric is None else geometric)
+    if swaying:
+        numbers, unit, share = model.swaying()
+        N = share @ N
+    else:
+        numbers, unit = model.numbers, model.in_freedoms(model.geometric())
     for pattern in dict.fromkeys(patterns):
         some = [c for c, one in zip(pressed.tolist(), patterns, strict=True) if one == pattern]
         elastic = model.in_freedoms(model.stiffness(carries[:, some[0]])) + model.joined
         largest = (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
         for c in some:
-            found[c] = max(largest(unit * N[:, c, None, None])[0], 0.0)
+            found[c] = max(largest(numbers, unit * N[:, c, None, None])[0], 0.0)
     return found
 
 
@@ -272,32 +276,32 @@ def critical_mode(model: Model, N: Array, carries: Array) -> Array:
     """Return how the freedoms move, (F,), as the frame buckles under axial forces, (E,)."""
     elastic = model.in_freedoms(model.stiffness(carries)) + model.joined
     largest = (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
-    _, mode = largest(model.in_freedoms(model.geometric()) * N[:, None, None])
+    _, mode = largest(model.numbers, model.in_freedoms(model.geometric()) * N[:, None, None])
     moved = np.zeros(model.freedoms)
     moved[~model.held] = mode
     return moved
 
 
-def _dense(model: Model, elastic: Array) -> Callable[[Array], tuple[float, Array]]:
+def _dense(model: Model, elastic: Array) -> Largest:
     from scipy.linalg import eigh, solve_triangular
 
     free = np.flatnonzero(~model.held)
     place = np.full(model.freedoms, len(free))
     place[free] = np.arange(len(free))
     side = len(free) + 1
-    own = place[model.numbers]
-    flat = (own[:, :, None] * side + own[:, None, :]).ravel()
 
-    def whole(of_elements: Array) -> Array:
+    def whole(numbers: Any, of_elements: Array) -> Array:
+        own = place[numbers]
+        flat = (own[:, :, None] * side + own[:, None, :]).ravel()
         summed = np.bincount(flat, of_elements.ravel(), side * side)
         return np.asarray(summed.reshape(side, side)[:-1, :-1])
 
-    K = whole(elastic)
+    K = whole(model.numbers, elastic)
     K[np.diag_indices(len(free))] += _springs(model)[free]
     root = np.linalg.cholesky(K)
 
-    def largest(of_elements: Array) -> tuple[float, Array]:
-        half = solve_triangular(root, -whole(of_elements), lower=True)
+    def largest(numbers: Any, of_elements: Array) -> tuple[float, Array]:
+        half = solve_triangular(root, -whole(numbers, of_elements), lower=True)
         both = solve_triangular(root, half.T, lower=True)
         last = len(free) - 1
         found, modes = eigh(both, subset_by_index=[last, last])
@@ -306,21 +310,22 @@ def _dense(model: Model, elastic: Array) -> Callable[[Array], tuple[float, Array
     return largest
 
 
-def _sparse(model: Model, elastic: Array) -> Callable[[Array], tuple[float, Array]]:
+def _sparse(model: Model, elastic: Array) -> Largest:
     from scipy.sparse import coo_array, diags_array
     from scipy.sparse.linalg import LinearOperator, eigsh, splu
 
-    free, numbers = ~model.held, model.numbers
-    renumbered = np.where(free, np.cumsum(free) - 1, -1)[numbers]
-    rows = np.broadcast_to(renumbered[:, :, None], elastic.shape).ravel()
-    columns = np.broadcast_to(renumbered[:, None, :], elastic.shape).ravel()
-    kept, count = (rows >= 0) & (columns >= 0), int(free.sum())
+    free = ~model.held
+    place, count = np.where(free, np.cumsum(free) - 1, -1), int(free.sum())
 
-    def whole(of_elements: Array) -> Any:
+    def whole(numbers: Any, of_elements: Array) -> Any:
+        own = place[numbers]
+        rows = np.broadcast_to(own[:, :, None], of_elements.shape).ravel()
+        columns = np.broadcast_to(own[:, None, :], of_elements.shape).ravel()
+        kept = (rows >= 0) & (columns >= 0)
         places = (rows[kept], columns[kept])
         return coo_array((of_elements.ravel()[kept], places), shape=(count, count)).tocsc()
 
-    K = whole(elastic) + diags_array(_springs(model)[free]).tocsc()
+    K = whole(model.numbers, elastic) + diags_array(_springs(model)[free]).tocsc()
     scale = diags_array(1.0 / np.sqrt(K.diagonal()))
     K = (scale @ K @ scale).tocsc()
     # The largest of K^-1 (-Kg), symmetric in the product that K makes.
@@ -328,9 +333,9 @@ def _sparse(model: Model, elastic: Array) -> Callable[[Array], tuple[float, Arra
     scatter = 1e-3 * np.random.default_rng(0).standard_normal(count)
     start = scatter
 
-    def largest(of_elements: Array) -> tuple[float, Array]:
+    def largest(numbers: Any, of_elements: Array) -> tuple[float, Array]:
         nonlocal start
-        Kg = scale @ whole(of_elements) @ scale
+        Kg = scale @ whole(numbers, of_elements) @ scale
         found, modes = eigsh(-Kg, k=1, M=K, Minv=inverse, which="LA", v0=start, tol=1e-6)
         # What buckles under one combination is near to what does under the next.
         start = modes[:, 0] / np.linalg.norm(modes) + scatter

@@ -8,12 +8,13 @@ from typing import Any
 
 import numpy as np
 
+from welbric.analysis.diagram import Array
 from welbric.analysis.stiffness import Mechanism
 from welbric.errors import InputError
 from welbric.frames.loads import Loading, loading_of
 from welbric.frames.model import Model, loose, model_of
 from welbric.frames.recovery import recovered
-from welbric.frames.second_order import SecondOrder, second_order
+from welbric.frames.second_order import SecondOrder, critical_shares, second_order
 from welbric.frames.states import Loads, State, solve
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
@@ -44,7 +45,8 @@ class Solved:
     model: Model
     loading: Loading
     first: State
-    known: dict[Any, Any] = field(default_factory=dict)
+    known: dict[Any, SecondOrder] = field(default_factory=dict)
+    sways: dict[Any, Array] = field(default_factory=dict)
 
     def cases_of(self, member: DesignMember) -> LoadCases:
         """Return the load cases of a member of the frame.
@@ -81,8 +83,17 @@ class Solved:
             self.known[key] = second_order(
                 self.frame, self.model, self.loading, combinations, level, plumb
             )
-        found: SecondOrder = self.known[key]
-        return found
+        return self.known[key]
+
+    def sway(self, combinations: Sequence[Combination], level: float) -> Array:
+        """Return the loads over those at which the frame sways, its members straight, (C,)."""
+        key = (tuple(one.name for one in combinations), level)
+        if key not in self.sways:
+            found = self.second_order(combinations, level)
+            self.sways[key] = critical_shares(
+                self.model, found.N, found.state.carries, swaying=True
+            )
+        return self.sways[key]
 
     @property
     def superposes(self) -> bool:
@@ -114,8 +125,13 @@ class CombinedOf:
         """Return them."""
         job = self.solved.frame.job
         code = job.code_of(self.member.said)
-        level = code.second_order.load_level(job.design_of(self.member.said))
-        return self._recovered(self.solved.second_order(combinations, level), level)
+        options = job.design_of(self.member.said)
+        level = code.second_order.load_level(options)
+        found = self.solved.second_order(combinations, level)
+        results = self._recovered(found, level)
+        if found.is_second and code.second_order.sway_limits(options) is not None:
+            return replace(results, sway=self.solved.sway(combinations, level))
+        return results
 
     def service(self, combinations: Sequence[Combination]) -> CombinedResults:
         """Return them under service combinations, of the frame in plumb."""

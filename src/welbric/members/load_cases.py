@@ -84,7 +84,8 @@ class CombinedResults:
     share : array, shape (C,), optional
         The load over the critical one, of the second order.
     sway : array, shape (C,), optional
-        The load over that at which the frame sways, of the first order.
+        The load over that at which the frame sways, its members straight; of the first order, and
+        where effective lengths depend on it.
     """
 
     major: BeamResult

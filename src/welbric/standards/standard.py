@@ -89,6 +89,11 @@ class SecondOrder:
     first_order_up_to : float
         The loads over those at which a frame sways up to which the first order suffices.
     first_order_clause : str
+    sway_limits : callable
+        Options -> the loads over those at which a frame sways, up to which the length of a column
+        between its joints is its effective length, and up to which a longer one may be given; None
+        where the analysis takes the sway into account whole.
+    sway_clause : str
     out_of_plumb : callable
         (options, height of a frame, mm, its columns in a row) -> how much it leans under gravity
         loads, as a share of the height.
@@ -104,6 +109,8 @@ class SecondOrder:
     stiffness_clause: str
     first_order_up_to: float
     first_order_clause: str
+    sway_limits: Callable[[Options], tuple[float, float] | None]
+    sway_clause: str
     out_of_plumb: Callable[[Options, float, int], float]
     out_of_plumb_clause: str
     storey_multiplier: StoreyMultiplier

@@ -47,6 +47,19 @@ def out_of_plumb(options: Options, height: float, columns: int) -> float:
     return 0.003 if is_direct_analysis(options) else 0.002
 
 
+# Second-order drift over that of the first order, up to which K is 1 (Appendix 7, 7.2.3(b)), and up
+# to which effective lengths may be used at all (7.2.1).
+UNIT, MOST = 1.1, 1.5
+
+
+def sway_limits(options: Options) -> tuple[float, float] | None:
+    """Return up to which share of the sway load K is 1, and effective lengths hold (Appendix 7).
+
+    Drifts are as one over one less the share (C2.1). Direct analysis has no such limit.
+    """
+    return None if is_direct_analysis(options) else (1 - 1 / UNIT, 1 - 1 / MOST)
+
+
 def load_level(options: Options) -> float:
     """Return what multiplies the loads where a member's second order is analysed (C2.1).
 
