@@ -379,6 +379,56 @@ def test_a_mechanism_is_said_where_it_moves():
         wb.check(job)
 
 
+# What holds a member where others meet it
+
+
+def tall(more_joints=(), more=(), through=("A", "C")):
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000),
+              joint("C", 0, 8000, support=["x", "y"]), *more_joints]  # fmt: skip
+    loads = [{"joint": "C", "case": "dead", "z": "-200 kN"}]
+    return frame(joints, [piece("M", "A", "B", "C", role="column"), *more], loads,
+                 second_order="analysed")  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("more_joints", "more", "holds"),
+    [
+        ([], [], False),
+        # A bracket, and a bracket on a bracket, end in the air.
+        ([joint("D", 800, 4000)], [piece("X", "B", "D")], False),
+        ([joint("D", 800, 4000), joint("E", 800, 4500)],
+         [piece("X", "B", "D"), piece("Y", "D", "E")], False),
+        # A strut to a support holds it, and so does what has a bracket besides.
+        ([joint("D", 3000, 4000, support="pinned")], [piece("X", "B", "D")], True),
+        ([joint("D", 3000, 4000, support="pinned"), joint("E", 3000, 5000)],
+         [piece("X", "B", "D"), piece("Y", "D", "E")], True),
+    ],
+)  # fmt: skip
+def test_what_ends_in_the_air_holds_nothing(more_joints, more, holds):
+    job = tall(more_joints, more)
+    assert job.member("M").inner_supports("major") == ([4000.0] if holds else [])
+    half = tall([joint("D", 3000, 4000, support="pinned")], [piece("X", "B", "D")])
+    ours, other = (
+        next(row for row in wb.check(one)["M"].rows if row.name == "flexural buckling, major axis")
+        for one in (job, half)
+    )
+    assert (ours.capacity == pytest.approx(other.capacity, rel=1e-6)) == holds
+
+
+def test_a_member_in_two_lengths_is_one_member():
+    """Else each half would buckle by itself, where nothing holds them."""
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000),
+              joint("C", 0, 8000, support=["x", "y"])]  # fmt: skip
+    halves = [piece("L", "A", "B", role="column"), piece("U", "B", "C", role="column")]
+    with pytest.raises(wb.InputError, match="goes on in a line as U at B, where nothing holds it"):
+        frame(joints, halves)
+    # A ridge is no line, and a strut holds what is.
+    bent = [joints[0], joint("B", 100, 4000), joints[2]]
+    assert frame(bent, halves).members
+    strut = piece("S", "B", "D")
+    assert frame([*joints, joint("D", 3000, 4000, support="pinned")], [*halves, strut]).members
+
+
 # The first order, and how far it suffices
 
 

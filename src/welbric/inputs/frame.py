@@ -246,25 +246,28 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
     order = "analysed" if job.frame.second_order == "analysed" else "amplified"
     count = Counter(name for member in through for name in set(member.through))
     plane = all(len(joint.at) == 2 for joint in joints.values())
-    holding = {
-        name
-        for name, joint in joints.items()
-        if count[name] > 1 or set(joint.held) - ({"y"} if plane else set())
-    }
+    held = {name for name, joint in joints.items() if set(joint.held) - ({"y"} if plane else set())}
+    meeting = held | {name for name in joints if count[name] > 1}
+    firm = _firm(through, held)
     members: dict[str, Member] = {}
     for number, member in enumerate(job.members, 1):
         if not member.through:
             continue
         where = f"member {number} ({member.mark})"
         try:
+            holding = held | {
+                name for name in member.through if firm.get(name, set()) - {member.mark}
+            }
             members[member.mark] = _placed(member, joints, holding, order)
         except InputError as error:
             found += [one.under(where) for one in error.problems]
+    if not found:
+        found += _in_line(members, joints, held, firm)
     touched = {name for member in through for name in member.through}
     for name, joint in joints.items():
         if name not in touched:
-            held = "; its support holds nothing" if joint.held else ""
-            found.append(Problem(f"no member goes through it{held}", f"joint {name}"))
+            more = "; its support holds nothing" if joint.held else ""
+            found.append(Problem(f"no member goes through it{more}", f"joint {name}"))
     for load in job.joint_loads:
         if load.joint not in joints:
             hint = did_you_mean(load.joint, joints) or f"; known: {', '.join(list(joints)[:8])}"
@@ -277,7 +280,7 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
             if moves and way == "y" and plane:
                 found.append(Problem("is across the plane of the frame", "joint_load", "move_y"))
     tips = {
-        mark: (member.through[0] not in holding, member.through[-1] not in holding)
+        mark: (member.through[0] not in meeting, member.through[-1] not in meeting)
         for mark, member in members.items()
     }
     across = {
@@ -289,6 +292,59 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         for mark, member in members.items()
     }
     return FrameOf(job, joints, members, tips, across), found
+
+
+def _firm(members: Sequence[Member], held: set[str]) -> dict[str, set[str]]:
+    """Return the members that hold what they meet, by joint: by their marks.
+
+    What ends in the air holds nothing, nor does what such a thing alone meets.
+    """
+    edges = {
+        (member.mark, *pair) for member in members for pair in itertools.pairwise(member.through)
+    }
+    while True:
+        ends = Counter(name for _, a, b in edges for name in (a, b))
+        loose = {
+            edge for edge in edges if any(ends[name] == 1 and name not in held for name in edge[1:])
+        }
+        if not loose:
+            break
+        edges -= loose
+    found: dict[str, set[str]] = {}
+    for mark, *names in edges:
+        for name in names:
+            found.setdefault(name, set()).add(mark)
+    return found
+
+
+def _in_line(
+    members: Mapping[str, Member], joints: Mapping[str, Joint], held: set[str],
+    firm: Mapping[str, set[str]],
+) -> list[Problem]:  # fmt: skip
+    """Return members that go on in a line as another one, where nothing holds them."""
+    found = []
+    for name, marks in firm.items():
+        if name in held or len(marks) != 2:
+            continue
+        first, second = (members[mark] for mark in sorted(marks))
+        ways = []
+        for one in (first, second):
+            if name not in (one.through[0], one.through[-1]):
+                break  # it goes through, and the other one meets it
+            far = one.through[-1] if one.through[0] == name else one.through[0]
+            here, there = joints[name].place, joints[far].place
+            length = math.dist(here, there)
+            ways.append([(b - a) / length for a, b in zip(here, there, strict=True)])
+        if (
+            len(ways) == 2
+            and sum(a * b for a, b in zip(*ways, strict=True)) < 0.5 * STRAIGHT**2 - 1
+        ):
+            words = (
+                f"goes on in a line as {second.mark} at {name}, where nothing holds it: say one "
+                "member through all of the joints, with pieces where the section changes"
+            )
+            found.append(Problem(words, f"member {first.mark}", "through"))
+    return found
 
 
 def _named(joints: Sequence[Joint]) -> tuple[dict[str, Joint], list[Problem]]:
