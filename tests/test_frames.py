@@ -429,6 +429,17 @@ def test_a_member_in_two_lengths_is_one_member():
     assert frame([*joints, joint("D", 3000, 4000, support="pinned")], [*halves, strut]).members
 
 
+def test_what_is_taken_as_held_across_the_plane_is_said():
+    """A joint where members end, and whose support does not name y."""
+    said = "Taken as held across the plane of the frame, though no support says so: joint B."
+    loads = [{"joint": "B", "case": "dead", "z": "-9 kN"}]
+    for more, words in (({}, True), ({"support": ["y"]}, False)):
+        joints = [joint("A", 0, 0, support="pinned"), joint("B", 3000, 4000, **more),
+                  joint("C", 6000, 0, support="pinned")]  # fmt: skip
+        members = [piece("L", "A", "B"), piece("R", "B", "C")]
+        assert (said in " ".join(str(wb.check(frame(joints, members, loads))).split())) == words
+
+
 # The first order, and how far it suffices
 
 

@@ -37,6 +37,7 @@ STYLE: dict[str, Style] = {OK: "", OVER: "bad", OUTSIDE: "unsure"}
 VERDICT = {OK: "ok", OVER: "OVER", OUTSIDE: "outside"}
 BAR = 5  # cells that stand for a utilisation of 1
 LONGEST_CHECK = 28  # characters of a check's name on one line
+MOST_JOINTS = 8  # that are named
 
 
 def ratio(utilisation: float) -> str:
@@ -158,12 +159,27 @@ def check_document(
             blocks += [paragraph(f"{mark}: {note}", "dim") for note in said]
     passed = all(result.status == OK for result in results)
     blocks += [paragraph(summary, "strong" if passed else "bad"), *below]
+    return blocks + [paragraph(words, "dim") for words in left_to_others(job, results)]
+
+
+def left_to_others(job: Job, results: Sequence[MemberResult]) -> list[str]:
+    """Return in words what is not checked, and what of a frame is taken as held."""
+    codes = {code.id: code for code in (job.code_of(r.member.said) for r in results)}
+    alone = any(r.member.said.frame is None for r in results)
+    found = []
     for code in codes.values():
         by = "" if len(codes) == 1 else f" by {code.id}"
-        alone = any(r.member.said.frame is None for r in results)
         left = ", ".join([code.not_checked, *([code.not_checked_alone] if alone else [])])
-        blocks.append(paragraph(f"Not checked here{by}: {left}.", "dim"))
-    return blocks
+        found.append(f"Not checked here{by}: {left}.")
+    frame = next((r.member.said.frame for r in results if r.member.said.frame is not None), None)
+    if frame is not None and (names := frame.taken_as_held()):
+        more = f" and {len(names) - MOST_JOINTS} more" if len(names) > MOST_JOINTS else ""
+        joints = "joint" if len(names) == 1 else "joints"
+        found.append(
+            f"Taken as held across the plane of the frame, though no support says so: {joints} "
+            f"{', '.join(names[:MOST_JOINTS])}{more}."
+        )
+    return found
 
 
 def check_summary(job: Job, results: Sequence[MemberResult], summary: str) -> Document:

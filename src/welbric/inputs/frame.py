@@ -218,6 +218,18 @@ class FrameOf:
     across: dict[str, list[float]]
     known: dict[Any, Any] = field(default_factory=dict)
 
+    def taken_as_held(self) -> list[str]:
+        """Return joints of a plane frame at which members end, and that nobody says is held across.
+
+        Members are taken as held there, across the plane and against twisting.
+        """
+        if not self.is_plane:
+            return []
+        ends = {name for one in self.members.values() for name in (one.through[0], one.through[-1])}
+        return [
+            name for name, joint in self.joints.items() if name in ends and "y" not in joint.held
+        ]
+
     def supports(self) -> list[str]:
         """Return the joints that something holds, in the plane where it is a plane one."""
         across = {"y"} if self.is_plane else set()

@@ -9,7 +9,7 @@ from typing import Literal
 
 from welbric.checking.combinations_shown import combinations_document
 from welbric.checking.results import MemberResult
-from welbric.checking.shown import STYLE, VERDICT, place, ratio, verdict_of
+from welbric.checking.shown import STYLE, VERDICT, left_to_others, place, ratio, verdict_of
 from welbric.checking.table import CheckTable
 from welbric.checking.verdicts import sortable
 from welbric.documents.blocks import (
@@ -145,7 +145,8 @@ def book_document(
     blocks: list[Block] = [_cover(table, depth, beside), Contents()]
     blocks += [Chapter("Summary", anchor="summary"), _summary(book)]
     blocks += [paragraph(table.summary(), "strong"), *_not_passed(table), *_groups(book)]
-    blocks += [Chapter("What it is checked by", 2, "basis"), _basis(job), *_not_checked(table)]
+    left = [paragraph(words) for words in left_to_others(job, list(table))]
+    blocks += [Chapter("What it is checked by", 2, "basis"), _basis(job), *left]
     parts = take_off(job, marks)
     blocks += [Chapter("Take-off", 2, "take-off"), *take_off_document(job, parts)]
     blocks += [Chapter("Combinations", 2, "combinations"), *combinations_document(job, [*table])]
@@ -270,15 +271,6 @@ def _basis(job: Job) -> Table:
     for role, most in job.utilisations.items():
         grid.add(f"largest utilisation, {role}", f"{most:g}")
     return grid
-
-
-def _not_checked(table: CheckTable) -> Iterator[Block]:
-    codes = {code.id: code for code in (table.job.code_of(one.member.said) for one in table)}
-    for code in codes.values():
-        alone = any(one.member.said.frame is None for one in table)
-        left = ", ".join([code.not_checked, *([code.not_checked_alone] if alone else [])])
-        by = "" if len(codes) == 1 else f" by {code.id}"
-        yield paragraph(f"Not checked here{by}: {left}.")
 
 
 def _sections(table: CheckTable) -> dict[str, Section]:
