@@ -483,6 +483,25 @@ def test_how_far_effective_lengths_suffice(share, given, stability):
         assert f"by {most:.3g}:" in rows["sway-length"].reason
 
 
+@pytest.mark.parametrize(("loads", "count"), [((100, 100, 100), 3), ((100, 100, 5), 2),
+                                              ((100, 60, 100), 3), ((300, 20, 20), 1)])  # fmt: skip
+def test_columns_that_carry_little_do_not_count_in_the_sway(loads, count):
+    """5.3.2(3): those with half of the average of their row at least."""
+    L = 4000.0
+    joints, members, down = [], [], []
+    for i, P in enumerate(loads):
+        joints += [joint(f"{i}a", 6000 * i, 0, support="fixed"), joint(f"{i}b", 6000 * i, L)]
+        members.append(piece(f"C{i}", f"{i}a", f"{i}b", role="column"))
+        down.append({"joint": f"{i}b", "case": "dead", "z": f"-{P} kN"})
+    members += [piece(f"B{i}", f"{i}b", f"{i + 1}b", ends=["pinned", "pinned"])
+                for i in range(len(loads) - 1)]  # fmt: skip
+    found = frame_results(frame(joints, members, down, imperfections=True,
+                                standard="EN 1993-1-1"))  # fmt: skip
+    c = [one.name for one in found.combinations].index("1.0D, leaning +x")
+    lean = 1 / 200 * 1.0 * math.sqrt(0.5 * (1 + 1 / count))  # 2 over the root of 4 m is 1
+    assert found.applied[c, 0] == pytest.approx(lean * 1e3 * sum(loads), rel=1e-9)
+
+
 def test_a_frame_of_the_first_order_leans_too():
     """The initial sway pushes it: the moment at its base is what leans, by statics."""
     L, P = 5000.0, 20e3

@@ -12,25 +12,35 @@ from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
 
 NUDGE = 1e-4  # of the gravity loads
+STANDS = 0.9  # sine of the slope from which on a member is a column
+HEAVY = 0.5  # of the average of a row (5.3.2(3) of EN 1993-1-1)
 
 
 def out_of_plumb(
-    frame: FrameOf, model: Model, combinations: Sequence[Combination], fixed: Array, nodal: Array
+    frame: FrameOf,
+    model: Model,
+    combinations: Sequence[Combination],
+    fixed: Array,
+    nodal: Array,
+    N: Array,
 ) -> Array:
-    """Return the forces that stand for a frame out of plumb, shape (6 n, C)."""
+    """Return the forces that stand for a frame out of plumb, shape (6 n, C).
+
+    ``N``, shape (E, C), are the axial forces of the elements in plumb, to the first order.
+    """
     found = np.zeros_like(nodal)
     if not frame.job.frame.imperfections:
         return found
     code = next(frame.job.code_of(member) for member in frame.members.values())
     z = model.places[:, 2]
-    columns = [chain for chain in model.chains.values() if abs(chain.axes[0, 2]) > 0.9]
+    columns = [chain for chain in model.chains.values() if abs(chain.axes[0, 2]) > STANDS]
     tall = float(z.max() - z.min())
     if tall <= 0 or not columns:
         return found
-    share = code.second_order.out_of_plumb(frame.job.design, tall, _in_a_row(columns))
     load = nodal - model.on_nodes(fixed)
     acting, leaning = model.of_nodes(load), model.of_nodes(found)
     down = -acting[:, 2]
+    rows = _Rows(model, columns, N)
     for c, combination in enumerate(combinations):
         if combination.leaning is not None:
             way, sense = combination.leaning
@@ -39,8 +49,35 @@ def out_of_plumb(
             sideways = acting[:, :2, c].sum(axis=0)
             at = int(np.argmax(np.abs(sideways)))
             sense = -1.0 if sideways[at] < 0 else 1.0
+        share = code.second_order.out_of_plumb(frame.job.design, tall, rows.columns(at, c))
         leaning[:, at, c] += share * sense * down[:, c]
     return found
+
+
+class _Rows:
+    """The columns of a frame by their places in plan, with what presses each."""
+
+    def __init__(self, model: Model, columns: Sequence[Chain], N: Array) -> None:
+        by_place: dict[tuple[int, int], Array] = {}
+        for chain in columns:
+            low = chain.nodes[int(np.argmin(model.places[chain.nodes, 2]))]
+            place = (round(model.places[low, 0]), round(model.places[low, 1]))
+            pressed = np.maximum(-N[chain.elements], 0.0).max(axis=0)
+            by_place[place] = np.maximum(by_place.get(place, pressed), pressed)
+        self.places = np.array(list(by_place))
+        self.pressed = np.array(list(by_place.values()))
+
+    def columns(self, along: int, c: int) -> int:
+        """Return how many columns stand in a row along x or y: the least of all rows.
+
+        Those count that carry half of what the columns of their row carry on average.
+        """
+        fewest = len(self.places)
+        across = self.places[:, 1 - along]
+        for line in np.unique(across):
+            row = self.pressed[across == line, c]
+            fewest = min(fewest, int((row >= HEAVY * row.mean()).sum()))
+        return max(fewest, 1)
 
 
 def nudges(frame: FrameOf, model: Model, fixed: Array, nodal: Array) -> Array:
@@ -57,11 +94,3 @@ def nudges(frame: FrameOf, model: Model, fixed: Array, nodal: Array) -> Array:
         still = np.abs(acting[:, at].sum(axis=0)) < least
         model.of_nodes(found)[:, at] += NUDGE * down * still
     return found
-
-
-def _in_a_row(columns: Sequence[Chain]) -> int:
-    """Return how many columns stand side by side: places in plan, of a frame in space its rows."""
-    plan = {(round(c.member.said.frame.joints[c.member.said.through[0]].place[0]),
-             round(c.member.said.frame.joints[c.member.said.through[0]].place[1]))
-            for c in columns}  # fmt: skip
-    return max(1, min(len({x for x, _ in plan}), len(plan)))

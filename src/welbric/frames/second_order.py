@@ -65,6 +65,7 @@ def second_order(
     frame: FrameOf,
     model: Model,
     loading: Loading,
+    first: State,
     combinations: Sequence[Combination],
     level: float,
     plumb: bool = False,
@@ -74,13 +75,16 @@ def second_order(
     The geometric stiffness of the axial forces times the level is found again until they stay, and
     so is which members carry that carry one way only. ``plumb`` leaves out what stands for the
     frame out of plumb. Where the frame is analysed to the first order, it stands as it is drawn.
+    ``first`` is what every case does to the first order, in plumb.
     """
     factors = np.array([[key.factor(c) for key in loading.keys] for c in combinations])
     factors = factors.reshape(len(combinations), len(loading.keys))
     loads = Loads.combined(loading, factors)
     pushed = np.zeros_like(loads.nodal)
     if not plumb:
-        pushed = out_of_plumb(frame, model, combinations, loads.fixed, loads.nodal)
+        pushed = out_of_plumb(
+            frame, model, combinations, loads.fixed, loads.nodal, first.N @ factors.T
+        )
     if model.one_way.any():
         pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
     leaning = _Leaning(model, replace(loads, nodal=loads.nodal + pushed))

@@ -81,7 +81,7 @@ class Solved:
         key = (tuple(one.name for one in combinations), level, plumb)
         if key not in self.known:
             self.known[key] = second_order(
-                self.frame, self.model, self.loading, combinations, level, plumb
+                self.frame, self.model, self.loading, self.first, combinations, level, plumb
             )
         return self.known[key]
 
