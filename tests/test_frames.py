@@ -415,6 +415,36 @@ def test_what_ends_in_the_air_holds_nothing(more_joints, more, holds):
     assert (ours.capacity == pytest.approx(other.capacity, rel=1e-6)) == holds
 
 
+@pytest.mark.parametrize("web", ["along x", "along y"])
+def test_in_space_a_member_is_held_the_way_that_others_run(web):
+    """A beam along x holds a column along x alone, one that frames into a beam that beam sideways."""
+    joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", 0, 0, 4000), joint("C", 0, 0, 8000),
+              joint("D", 6000, 0, 0, support="fixed"), joint("E", 6000, 0, 4000),
+              joint("F", 6000, 0, 8000), joint("G", 3000, 0, 8000),
+              joint("H", 3000, 3000, 8000, support="pinned")]  # fmt: skip
+    members = [
+        piece("L", "A", "B", "C", role="column", web=web), piece("R", "D", "E", "F", role="column"),
+        piece("X", "B", "E"), piece("T", "C", "G", "F"), piece("S", "G", "H"),
+    ]  # fmt: skip
+    job = frame(joints, members, [{"joint": "C", "case": "dead", "z": "-9 kN"}])
+    held, free = ("major", "minor") if web == "along x" else ("minor", "major")
+    assert job.member("L").inner_supports(held) == [4000.0]
+    assert job.member("L").inner_supports(free) == []
+    assert job.member("T").inner_supports("major") == []
+    assert job.member("T").inner_supports("minor") == [3000.0]
+    table = wb.check(job)
+    lengths = {axis: table["L"].member.span_lengths(axis) for axis in (held, free)}
+    assert len(lengths[held]) == 2
+    assert len(lengths[free]) == 1
+
+
+def test_a_roller_holds_the_way_that_it_is_held():
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 4000, support=["z"]),
+              joint("C", 0, 8000, support=["x"])]  # fmt: skip
+    job = frame(joints, [piece("M", "A", "B", "C", role="column")])
+    assert job.member("M").inner_supports("major") == []
+
+
 def test_a_member_in_two_lengths_is_one_member():
     """Else each half would buckle by itself, where nothing holds them."""
     joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000),

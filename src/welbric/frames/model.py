@@ -17,7 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
-from welbric.inputs.frame import UPRIGHT, WAYS, FrameOf
+from welbric.inputs.frame import WAYS, FrameOf, directions
 from welbric.inputs.member import Member
 from welbric.members.design_member import DesignMember, stretches_of
 
@@ -246,19 +246,7 @@ def _stops(member: DesignMember, joints: list[float], divisions: int) -> list[fl
 
 def axes_of(said: Member, e1: Array) -> Array:
     """Return e1, e2 and e3 of a member along e1, its web as it says."""
-    upright = bool(np.hypot(e1[0], e1[1]) < UPRIGHT)
-    web = said.web or ("along x" if upright else "upright")
-    towards = {
-        "upright": (0.0, 0.0, 1.0),
-        "level": (0.0, 0.0, 1.0),
-        "along x": (-1.0, 0.0, 0.0),
-        "along y": (0.0, -1.0, 0.0),
-    }[web]
-    up = np.array(towards) - e1 * np.dot(towards, e1)
-    e3 = up / np.linalg.norm(up)
-    if web == "level":
-        e3 = np.cross(e1, e3)
-    return np.array([e1, np.cross(e3, e1), e3])
+    return np.array(directions(said.web, (float(e1[0]), float(e1[1]), float(e1[2]))))
 
 
 def _with_stiffness(

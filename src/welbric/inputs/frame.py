@@ -35,6 +35,9 @@ WAYS: tuple[Way, ...] = ("x", "y", "z", "turn x", "turn y", "turn z")
 SUPPORTS: Mapping[str, tuple[Way, ...]] = {"fixed": WAYS, "pinned": ("x", "y", "z")}
 SAME_JOINT = 1.0  # mm
 STRAIGHT = 1e-3  # of a member's length that a joint may lie off its line
+Vector = tuple[float, float, float]
+UNIT: Mapping[str, Vector] = {"x": (1.0, 0.0, 0.0), "y": (0.0, 1.0, 0.0), "z": (0.0, 0.0, 1.0)}
+KEEPS = 0.2  # of its length that what keeps a member from moving runs that way at least
 UPRIGHT = 1e-3  # of its length that a member may be off the vertical and still stand
 
 
@@ -207,15 +210,16 @@ class FrameOf:
         Those of the frame, by mark.
     tips : dict of str to (bool, bool)
         Whether an end of a member meets nothing.
-    across : dict of str to list of float, mm
-        Where along a member of a plane frame, between its ends, a joint is held across the plane.
+    holds : dict of str to dict
+        By mark and axis: where along it, between its ends, something keeps it from moving as it
+        buckles about the axis, mm.
     """
 
     job: JobOfFrame
     joints: dict[str, Joint]
     members: dict[str, Member]
     tips: dict[str, tuple[bool, bool]]
-    across: dict[str, list[float]]
+    holds: dict[str, dict[str, list[float]]]
     known: dict[Any, Any] = field(default_factory=dict)
 
     def taken_as_held(self) -> list[str]:
@@ -261,16 +265,21 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
     held = {name for name, joint in joints.items() if set(joint.held) - ({"y"} if plane else set())}
     meeting = held | {name for name in joints if count[name] > 1}
     firm = _firm(through, held)
+    ways = {
+        one.mark: _way(*(joints[name].place for name in (one.through[0], one.through[-1])))
+        for one in through
+        if all(name in joints for name in one.through)
+    }
+    holds: dict[str, dict[str, list[float]]] = {}
     members: dict[str, Member] = {}
     for number, member in enumerate(job.members, 1):
         if not member.through:
             continue
         where = f"member {number} ({member.mark})"
         try:
-            holding = held | {
-                name for name in member.through if firm.get(name, set()) - {member.mark}
-            }
-            members[member.mark] = _placed(member, joints, holding, order)
+            placed = _placed(member, joints, order)
+            holds[member.mark] = _holds(member, joints, firm, ways)
+            members[member.mark] = _in_spans(placed, holds[member.mark]["major"])
         except InputError as error:
             found += [one.under(where) for one in error.problems]
     if not found:
@@ -295,15 +304,58 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         mark: (member.through[0] not in meeting, member.through[-1] not in meeting)
         for mark, member in members.items()
     }
-    across = {
-        mark: [
-            math.dist(joints[member.through[0]].place, joints[name].place)
-            for name in member.through[1:-1]
-            if "y" in joints[name].held
-        ]
-        for mark, member in members.items()
-    }
-    return FrameOf(job, joints, members, tips, across), found
+    return FrameOf(job, joints, members, tips, holds), found
+
+
+def _way(start: Sequence[float], end: Sequence[float]) -> Vector:
+    """Return the direction from one place to another, of length 1; nothing where they are one."""
+    length = math.dist(start, end) or 1.0
+    x, y, z = ((b - a) / length for a, b in zip(start, end, strict=True))
+    return x, y, z
+
+
+def directions(web: str | None, e1: Vector) -> tuple[Vector, Vector, Vector]:
+    """Return e1 along a member, e2 across its web and e3 up along it."""
+    upright = math.hypot(e1[0], e1[1]) < UPRIGHT
+    web = web or ("along x" if upright else "upright")
+    towards = {"along x": (-1.0, 0.0, 0.0), "along y": (0.0, -1.0, 0.0)}.get(web, (0.0, 0.0, 1.0))
+    along = sum(a * b for a, b in zip(towards, e1, strict=True))
+    up = [t - along * e for t, e in zip(towards, e1, strict=True)]
+    length = math.hypot(*up) or 1.0
+    e3: Vector = (up[0] / length, up[1] / length, up[2] / length)
+    if web == "level":
+        e3 = _cross(e1, e3)
+    return e1, _cross(e3, e1), e3
+
+
+def _cross(a: Vector, b: Vector) -> Vector:
+    return (
+        a[1] * b[2] - a[2] * b[1],
+        a[2] * b[0] - a[0] * b[2],
+        a[0] * b[1] - a[1] * b[0],
+    )
+
+
+def _holds(
+    member: Member, joints: Mapping[str, Joint], firm: Mapping[str, set[str]],
+    ways: Mapping[str, Vector],
+) -> dict[str, list[float]]:  # fmt: skip
+    """Return where a member is kept from moving, along its web and across it, between its ends.
+
+    By a support, or by what it meets that runs that way: a beam along x keeps no column from
+    moving along y.
+    """
+    _, e2, e3 = directions(member.web, ways[member.mark])
+    found: dict[str, list[float]] = {"major": [], "minor": []}
+    start = joints[member.through[0]].place
+    for name in member.through[1:-1]:
+        others = [ways[mark] for mark in firm.get(name, ()) if mark != member.mark and mark in ways]
+        others += [UNIT[way] for way in joints[name].held if way in UNIT]
+        for axis, towards in (("major", e3), ("minor", e2)):
+            kept = [sum(a * b for a, b in zip(way, towards, strict=True)) for way in others]
+            if any(abs(one) >= KEEPS for one in kept):
+                found[axis].append(math.dist(start, joints[name].place))
+    return found
 
 
 def _firm(members: Sequence[Member], held: set[str]) -> dict[str, set[str]]:
@@ -374,11 +426,10 @@ def _named(joints: Sequence[Joint]) -> tuple[dict[str, Joint], list[Problem]]:
     return named, found
 
 
-def _placed(member: Member, joints: Mapping[str, Joint], holding: set[str], order: str) -> Member:
-    """Return a member of a frame with its spans and its slope, by the joints it goes through.
+def _placed(member: Member, joints: Mapping[str, Joint], order: str) -> Member:
+    """Return a member of a frame with its length and its slope, by the joints it goes through.
 
-    ``holding`` are the joints that another member meets, or a support holds; ``order`` how its
-    second order is found.
+    ``order`` is how its second order is found.
     """
     if len(member.through) < 2 or len(set(member.through)) < len(member.through):
         raise wrong("goes through two different joints at least", "through")
@@ -415,9 +466,13 @@ def _placed(member: Member, joints: Mapping[str, Joint], holding: set[str], orde
     if off > STRAIGHT * length or along != sorted(along):
         raise wrong("its joints do not lie on a line, in their order", "through")
     slope = math.asin(max(-1.0, min(1.0, (last[2] - first[2]) / length)))
-    # What no other member meets and nothing supports holds nothing.
-    stops = [0.0, *(x for x, name in zip(along[1:-1], member.through[1:-1], strict=True)
-                    if name in holding), length]  # fmt: skip
-    spans = [b - a for a, b in itertools.pairwise(stops)]
-    said: dict[str, Any] = {"inclination": slope, "second_order": order}
-    return member.model_copy(update=said | ({"spans": spans} if spans[1:] else {"span": length}))
+    said: dict[str, Any] = {"inclination": slope, "second_order": order, "span": length}
+    return member.model_copy(update=said)
+
+
+def _in_spans(member: Member, stops: Sequence[float]) -> Member:
+    """Return a member with spans between what keeps it from moving along its web."""
+    if not stops:
+        return member
+    spans = [b - a for a, b in itertools.pairwise([0.0, *stops, member.length])]
+    return member.model_copy(update={"span": None, "spans": spans})

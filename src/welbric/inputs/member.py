@@ -202,14 +202,12 @@ class Member(Described):
     def inner_supports(self, axis: str) -> list[float]:
         """Return the places between its ends that hold it against bending about an axis, mm.
 
-        Of a member of a plane frame, about the axis across the plane, those of the joints that are
-        said to be held so; about the other, and in space, those where others meet it.
+        Of a member of a frame, the joints at which a support, or something that it meets and that
+        runs that way, keeps it from moving so.
         """
-        inner = [float(x) for x in itertools.accumulate(self.spans[:-1])]
-        if not self.through or self._frame is None or not self._frame.is_plane:
-            return inner
-        across = "major" if self.web in ("level", "along y") else "minor"
-        return list(self._frame.across[self.mark]) if axis == across else inner
+        if self.through and self._frame is not None:
+            return list(self._frame.holds[self.mark][axis])
+        return [float(x) for x in itertools.accumulate(self.spans[:-1])]
 
     def joined_about(self, axis: str) -> tuple[str, str]:
         """Return how its ends are joined to a frame about an axis: ``"pinned"`` or ``"fixed"``.
