@@ -417,7 +417,7 @@ def test_what_ends_in_the_air_holds_nothing(more_joints, more, holds):
 
 @pytest.mark.parametrize("web", ["along x", "along y"])
 def test_in_space_a_member_is_held_the_way_that_others_run(web):
-    """A beam along x holds a column along x alone, one that frames into a beam that beam sideways."""
+    """A beam along x holds a column along x alone; one that frames into it holds it sideways."""
     joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", 0, 0, 4000), joint("C", 0, 0, 8000),
               joint("D", 6000, 0, 0, support="fixed"), joint("E", 6000, 0, 4000),
               joint("F", 6000, 0, 8000), joint("G", 3000, 0, 8000),
@@ -753,6 +753,19 @@ def test_what_is_drawn_is_what_is_checked():
         elastic = np.einsum("ei,eij,ej->", own, model.stiffness(found.state.carries[:, c]), own)
         pressed = np.einsum("ei,eij,ej,e->", own, model.geometric(), own, found.N[:, c])
         assert -pressed / elastic == pytest.approx(found.share[c], rel=1e-6)
+
+
+def test_what_a_frame_does_as_tables():
+    found = frame_results(wb.parse_job(demo_text("saltmarsh_frame.toml")))
+    moved, given = found.moved_frame(), found.reaction_frame()
+    assert len(moved) == len(found.combinations) * len(found.joints)
+    up = given.groupby("combination")["z"].sum()
+    for one, applied in zip(found.combinations, found.applied, strict=True):
+        assert up[one.name] == pytest.approx(-applied[2], rel=1e-6)
+    # Storeys lean more than to the first order, out of plumb both.
+    for storey in found.storeys:
+        pushed = storey.first_order > 1e-3 * storey.drift
+        assert (storey.drift[pushed] > 0.99 * storey.first_order[pushed]).all()
 
 
 def test_the_hall_in_space_is_within_limits_and_balances():

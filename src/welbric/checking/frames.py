@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from welbric.analysis.diagram import Array
 from welbric.checking.drift import drifts_of, levels_of, stands
+from welbric.documents import records
 from welbric.documents.blocks import Block, Cell, Column, Document, Table, Words, paragraph
 from welbric.effects.forces import load_cases, strength_combinations
 from welbric.errors import InputError
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model
-from welbric.frames.solve import Solved, solution
+from welbric.frames.second_order import SecondOrder
+from welbric.frames.solve import solution
 from welbric.frames.states import State
 from welbric.inputs.frame import FrameOf
 from welbric.inputs.job import Job
@@ -23,7 +25,11 @@ from welbric.loads.combinations import Combination, name_of
 from welbric.members.resolve import resolve
 from welbric.units import DisplayUnits, digits
 
+if TYPE_CHECKING:
+    import pandas
+
 ROWS = 12  # joints that are printed
+WAYS = ("x", "y", "z", "about_x", "about_y", "about_z")
 
 
 @dataclass(frozen=True)
@@ -88,6 +94,22 @@ class FrameResults:
             f"{digits(float(self.share.max()))} of its critical load under {worst}>"
         )
 
+    def moved_frame(self) -> pandas.DataFrame:
+        """Return how every joint moves under every combination, mm and radians, in pandas."""
+        return self._by_place(self.joints, "joint", self.moved)
+
+    def reaction_frame(self) -> pandas.DataFrame:
+        """Return what every support gives under every combination, N and N mm, in pandas."""
+        return self._by_place(self.supports, "support", self.reactions)
+
+    def _by_place(self, names: list[str], kind: str, values: Array) -> pandas.DataFrame:
+        rows = [
+            {"combination": one.name, kind: name} | dict(zip(WAYS, row.tolist(), strict=True))
+            for one, of_one in zip(self.combinations, values, strict=True)
+            for name, row in zip(names, of_one, strict=True)
+        ]
+        return records.frame(rows)
+
     @property
     def residual(self) -> Array:
         """What is left of applied forces and reactions, over the largest of them, shape (C,)."""
@@ -127,7 +149,7 @@ def frame_results(job: Job) -> FrameResults:
     applied = model.of_nodes(load)[:, :3].sum(axis=0).T
     return FrameResults(
         frame, combinations, found.share, list(frame.joints), moved, supports, reactions, applied,
-        _storeys(frame, solved, factors, found.state), found.state, found.N,
+        _storeys(frame, model, found), found.state, found.N,
     )  # fmt: skip
 
 
@@ -136,16 +158,14 @@ def _all_loads(model: Model, loading: Loading, factors: Array) -> Array:
     return np.asarray((loading.nodal - model.on_nodes(loading.fixed)) @ factors.T)
 
 
-def _storeys(frame: FrameOf, solved: Solved, factors: Array, state: State) -> list[Storey]:
+def _storeys(frame: FrameOf, model: Model, of: SecondOrder) -> list[Storey]:
     """Return the storeys between levels that columns reach."""
-    model = solved.model
     standing = [c for c in model.chains.values() if stands(c)]
-    first = solved.first.moved @ factors.T
     found = []
     for bottom, top in itertools.pairwise(levels_of(frame, model)):
         drifts = []
-        for moved in (state.moved, first):
-            most = np.zeros(len(factors))
+        for moved in (of.state.moved, of.first.moved):
+            most = np.zeros(len(of.factors))
             for chain in standing:
                 moves = drifts_of(model, chain, bottom, top, moved)
                 if moves is not None:
@@ -254,20 +274,19 @@ def _of_joints(found: FrameResults, show: DisplayUnits) -> Table:
 
 def frame_records(found: FrameResults) -> dict[str, object]:
     """Return the whole as plain values, in N, N mm, mm and radians."""
-    ways: Sequence[str] = ("x", "y", "z", "about_x", "about_y", "about_z")
     return {
         "combinations": [
             {
                 "name": one.name,
                 "load_over_critical": float(found.share[c]),
-                "applied": dict(zip(ways, found.applied[c].tolist(), strict=False)),
+                "applied": dict(zip(WAYS, found.applied[c].tolist(), strict=False)),
                 "residual": float(found.residual[c]),
                 "reactions": {
-                    name: dict(zip(ways, found.reactions[c, s].tolist(), strict=True))
+                    name: dict(zip(WAYS, found.reactions[c, s].tolist(), strict=True))
                     for s, name in enumerate(found.supports)
                 },
                 "moved": {
-                    name: dict(zip(ways, found.moved[c, j].tolist(), strict=True))
+                    name: dict(zip(WAYS, found.moved[c, j].tolist(), strict=True))
                     for j, name in enumerate(found.joints)
                 },
             }

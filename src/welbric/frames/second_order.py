@@ -49,6 +49,8 @@ class SecondOrder:
         What its geometric stiffness stands on, times the level.
     pushed : array, shape (F, C)
         What stands for the frame out of plumb.
+    first : State of C combinations
+        To the first order, out of plumb too.
     is_second : bool
         Else the state is of the first order, and the share of the load at which the frame sways.
     """
@@ -58,6 +60,7 @@ class SecondOrder:
     share: Array
     N: Array
     pushed: Array
+    first: State
     is_second: bool = True
 
 
@@ -92,7 +95,7 @@ def second_order(
         state = leaning.first
         N = level * state.N
         share = critical_shares(model, N, state.carries, swaying=True)
-        return SecondOrder(state, factors, share, N, pushed, is_second=False)
+        return SecondOrder(state, factors, share, N, pushed, state, is_second=False)
     found = leaning.settled(level)
     share = critical_shares(model, found.N, found.carries)
     share[found.lost] = np.maximum(share[found.lost], 1.0 + 1e-6)
@@ -102,7 +105,7 @@ def second_order(
         np.where(lost, getattr(first, name), getattr(state, name))
         for name in ("moved", "forces", "movements", "carries")
     ))  # fmt: skip
-    return SecondOrder(state, factors, share, np.where(lost, 0.0, found.N), pushed)
+    return SecondOrder(state, factors, share, np.where(lost, 0.0, found.N), pushed, first)
 
 
 @dataclass(frozen=True)
