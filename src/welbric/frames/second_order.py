@@ -24,9 +24,11 @@ from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
 
 CLOSE = 1e-8  # of the largest axial force: the second order has converged
-STEPS = 30
+STEPS = 40
+CALM = 8  # steps after which members that carry one way change one by one
 EXACT = 1e-12  # of the energy of the loads that a solution leaves, its root
 GRADIENTS = 500
+FAR = 0.02  # of the frame's size, that it moves the way that it gives
 SLACK = 1e-6  # of its axial stiffness that a slack member keeps
 FEW = 400  # freedoms of which the critical load is found as a dense problem
 Flags = NDArray[np.bool_]
@@ -46,7 +48,8 @@ class SecondOrder:
     share : array, shape (C,)
         The load over the critical one.
     N : array, shape (E, C)
-        What its geometric stiffness stands on, times the level.
+        What its geometric stiffness stands on, times the level; beyond its critical load the last
+        that was tried.
     pushed : array, shape (F, C)
         What stands for the frame out of plumb.
     first : State of C combinations
@@ -105,7 +108,7 @@ def second_order(
         np.where(lost, getattr(first, name), getattr(state, name))
         for name in ("moved", "forces", "movements", "carries")
     ))  # fmt: skip
-    return SecondOrder(state, factors, share, np.where(lost, 0.0, found.N), pushed, first)
+    return SecondOrder(state, factors, share, found.N, pushed, first)
 
 
 @dataclass(frozen=True)
@@ -165,7 +168,10 @@ class _Leaning:
     def solved(
         self, which: Any, start: Array, N: Array, carries: Array
     ) -> tuple[Array, Flags]:  # fmt: skip
-        """Solve some of the loads, from movements to start with; say which have no solution."""
+        """Solve some of the loads, from movements to start with; say which have no solution.
+
+        Those are moved far the way that they give.
+        """
         free, moved = self.free, start.copy()
         left = (self.load[:, which] - self._resistance(moved, N, carries))[free]
         towards = self.invert(left)
@@ -182,7 +188,10 @@ class _Leaning:
             whole[free] = step[:, going]
             resists = self._resistance(whole, N[:, going], carries[:, going])[free]
             work = (step[:, going] * resists).sum(axis=0)
-            lost[going[work <= 0]] = True
+            loose = work <= 0
+            if loose.any():
+                lost[going[loose]] = True
+                moved[:, going[loose]] += self._away(whole[:, loose])
             share = np.where(work > 0, size[going] / np.where(work > 0, work, 1.0), 0.0)
             moved[:, going] += share * whole
             left[:, going] -= share * resists
@@ -191,6 +200,13 @@ class _Leaning:
             step[:, going] = towards + (new / size[going]) * step[:, going]
             size[going] = new
         return moved, lost | (size > least)
+
+    def _away(self, way: Array) -> Array:
+        """Return a movement far along a way in which nothing resists."""
+        model = self.model
+        most = np.abs(model.of_nodes(way)[:, :3]).max(axis=(0, 1), initial=0.0)
+        tall = float(np.ptp(model.places, axis=0).max())
+        return np.asarray(way * (FAR * tall / np.where(most > 0, most, 1.0)))
 
     def axial_forces(self, moved: Array, carries: Array, which: Any) -> Array:
         """Return the mean axial force of each element, tension positive, (E, C)."""
@@ -216,40 +232,55 @@ class _Leaning:
                 break
         N, todo = level * self.axial_forces(moved, carries, every), every
         lost = np.zeros(len(every), dtype=bool)
-        for _ in range(STEPS):
+        for step in range(STEPS):
             if not len(todo):
                 break
             own = carries[:, todo]
             moved[:, todo], out = self.solved(todo, moved[:, todo], N[:, todo], own)
             new = level * self.axial_forces(moved[:, todo], own, todo)
-            now = self._carrying(moved[:, todo], own)
+            now = self._carrying(moved[:, todo], own, one_by_one=step >= CALM)
             apart = np.abs(new - N[:, todo]).max(axis=0, initial=0.0)
             largest = np.maximum(np.abs(new).max(axis=0, initial=0.0), 1.0)
             rests = (now == own).all(axis=0) & (apart <= CLOSE * largest)
-            lost[todo[out]] = True
+            # What gives way does so until something slack is tight: then it may stand again.
+            caught = out & (now != own).any(axis=0)
+            moved[:, todo[out]] = self.first.moved[:, todo[out]]
+            lost[todo[out & ~caught]] = True
+            carries[:, todo[caught]] = now[:, caught]
             more = ~out & ~rests
             N[:, todo[more]], carries[:, todo[more]] = new[:, more], now[:, more]
-            todo = todo[more]
+            todo = todo[more | caught]
         lost[todo] = True
         return _Settled(moved, N, carries, lost)
 
-    def _carrying(self, moved: Array, before: Array) -> Array:
+    def _carrying(self, moved: Array, before: Array, one_by_one: bool = False) -> Array:
         """Return the share of its axial stiffness that each element has, (E, C).
 
         A member that carries one way only is slack where the line of its ends is shorter (or
-        longer).
+        longer). ``one_by_one`` changes the member alone that is farthest from what it was taken
+        as, where all at once would go round in circles.
         """
         model = self.model
         found = before.copy()
         if not model.one_way.any():
             return found
         own = own_movements(model, moved)
-        for chain in model.chains.values():
-            way = int(model.one_way[chain.elements.start])
-            if way:
-                ends = own[chain.elements]
-                stretch = (ends[:, 6] - ends[:, 0]).sum(axis=0)
-                found[chain.elements] = np.where(way * stretch < 0, SLACK, 1.0)
+        ways = [
+            (chain.elements, int(model.one_way[chain.elements.start]))
+            for chain in model.chains.values()
+        ]
+        ways = [(elements, way) for elements, way in ways if way]
+        longer = np.array([
+            way * (own[elements, 6] - own[elements, 0]).sum(axis=0) for elements, way in ways
+        ])  # fmt: skip
+        wanted = np.where(longer < 0, SLACK, 1.0)
+        if one_by_one:
+            now = np.array([before[elements.start] for elements, _ in ways])
+            off = np.where(wanted != now, np.abs(longer), 0.0)
+            farthest = off == off.max(axis=0)
+            wanted = np.where(farthest & (off > 0), wanted, now)
+        for (elements, _), share in zip(ways, wanted, strict=True):
+            found[elements] = share
         return found
 
 

@@ -145,7 +145,9 @@ class CombinedOf:
     def _recovered(self, found: SecondOrder, level: float) -> CombinedResults:
         mark = self.member.mark
         chain = self.solved.model.chains[mark]
-        N = found.N[chain.elements] / level if found.is_second else None
+        N = None
+        if found.is_second:  # beyond the critical load forces are of the first order
+            N = found.N[chain.elements] / level * (found.share < 1.0)
         results = recovered(
             self.solved.model, chain, self.solved.loading.clamped[mark], found.state,
             found.factors, self.member, N,

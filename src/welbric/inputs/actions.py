@@ -44,6 +44,16 @@ NONE = 1e-9  # of a load
 Alternative = Annotated[str, Field(max_length=40)]
 
 
+def known_case(value: str) -> str:
+    """Return the symbol of a load case by its name or symbol, for a validator."""
+    symbols = {symbol.casefold(): symbol for symbol in CASES.values()}
+    names = {name.casefold(): symbol for name, symbol in CASES.items()} | symbols
+    if value.casefold() not in names:
+        hint = did_you_mean(value, CASES)
+        raise ValueError(f"{value!r} is no load case{hint}; known: {', '.join(CASES)}")
+    return names[value.casefold()]
+
+
 class MemberLoad(Described):
     """One load: a force, a moment, a settlement or a change of temperature.
 
@@ -80,12 +90,7 @@ class MemberLoad(Described):
     @field_validator("case")
     @classmethod
     def _known_case(cls, value: str) -> str:
-        symbols = {symbol.casefold(): symbol for symbol in CASES.values()}
-        names = {name.casefold(): symbol for name, symbol in CASES.items()} | symbols
-        if value.casefold() not in names:
-            hint = did_you_mean(value, CASES)
-            raise ValueError(f"{value!r} is no load case{hint}; known: {', '.join(CASES)}")
-        return names[value.casefold()]
+        return known_case(value)
 
     @model_validator(mode="after")
     def _one_kind(self) -> MemberLoad:

@@ -12,7 +12,8 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, Protocol
 from pydantic import Field, field_validator, model_validator
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
-from welbric.inputs.actions import Alternative
+from welbric.inputs.actions import Alternative, known_case
+from welbric.inputs.decks import Deck, spread
 from welbric.inputs.deflection_limits import DeflectionLimits
 from welbric.inputs.descriptions import (
     Described,
@@ -23,7 +24,6 @@ from welbric.inputs.descriptions import (
     RotationSpring,
     Spring,
 )
-from welbric.loads.combinations import CASES
 
 if TYPE_CHECKING:
     from welbric.inputs.member import Member
@@ -110,12 +110,7 @@ class JointLoad(Described):
     @field_validator("case")
     @classmethod
     def _known_case(cls, value: str) -> str:
-        names = {name.casefold(): symbol for name, symbol in CASES.items()}
-        names |= {symbol.casefold(): symbol for symbol in CASES.values()}
-        if value.casefold() not in names:
-            hint = did_you_mean(value, CASES)
-            raise ValueError(f"{value!r} is no load case{hint}; known: {', '.join(CASES)}")
-        return names[value.casefold()]
+        return known_case(value)
 
     @model_validator(mode="after")
     def _acts(self) -> JointLoad:
@@ -182,6 +177,10 @@ class JobOfFrame(Protocol):
     @property
     def joint_loads(self) -> list[JointLoad]:
         """What acts on them."""
+
+    @property
+    def decks(self) -> list[Deck]:
+        """The decks that its beams carry."""
 
     @property
     def members(self) -> list[Member]:
@@ -300,6 +299,15 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
                 found.append(Problem(words, "joint_load", f"move_{way}"))
             if moves and way == "y" and plane:
                 found.append(Problem("is across the plane of the frame", "joint_load", "move_y"))
+    if job.decks and plane:
+        found.append(Problem("a deck lies on a frame in space: its joints have x, y and z", "deck"))
+    elif not found:
+        places = {name: joint.place for name, joint in joints.items()}
+        brought, wrongs = spread(job.decks, places, members)
+        found += wrongs
+        for mark, loads in brought.items():
+            every = [*members[mark].loads, *loads]
+            members[mark] = members[mark].model_copy(update={"loads": every})
     tips = {
         mark: (member.through[0] not in meeting, member.through[-1] not in meeting)
         for mark, member in members.items()

@@ -17,6 +17,7 @@ from pydantic import (
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.inputs.book import Book
+from welbric.inputs.decks import Deck
 from welbric.inputs.defaults import Defaults, with_defaults
 from welbric.inputs.descriptions import Described
 from welbric.inputs.frame import FrameChoices, FrameOf, Joint, JointLoad, frame_of
@@ -145,6 +146,7 @@ class Job(Described):
     frame: FrameChoices = FrameChoices()
     joints: list[Joint] = Field(default=[], alias="joint")
     joint_loads: list[JointLoad] = Field(default=[], alias="joint_load")
+    decks: list[Deck] = Field(default=[], alias="deck")
     members: list[Member] = Field(default=[], alias="member")
     _own: dict[str, Section] = PrivateAttr(default_factory=dict)
     _taken: dict[str, list[str]] = PrivateAttr(default_factory=dict)
@@ -206,6 +208,8 @@ class Job(Described):
         if frame is None or found:
             if frame is None and self.joint_loads:
                 found.append(Problem("there is no joint", "joint_load"))
+            if frame is None and self.decks:
+                found.append(Problem("there is no frame to carry it", "deck"))
             return found
         for i, member in enumerate(self.members):
             if member.mark in frame.members:

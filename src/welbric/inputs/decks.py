@@ -1,0 +1,145 @@
+"""Decks: loads on an area at a level of a frame in space, spread one way onto its beams."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from pydantic import Field, field_validator
+
+from welbric.errors import Problem
+from welbric.inputs.actions import Alternative, MemberLoad, known_case
+from welbric.inputs.descriptions import Described, Length, Pressure
+
+if TYPE_CHECKING:
+    from welbric.inputs.member import Member
+
+Place = tuple[float, float, float]
+SAME = 1.0  # mm that a beam may be off the level
+ALONG = 0.999  # of its length that a beam runs along an axis
+
+
+class DeckLoad(Described):
+    """A load on the area of a deck, downwards, in a load case."""
+
+    case: str
+    area: Pressure
+    alternative: Alternative = ""
+
+    @field_validator("case")
+    @classmethod
+    def _known_case(cls, value: str) -> str:
+        return known_case(value)
+
+
+class Deck(Described):
+    """A floor or a roof at a level, that spans along x or along y from beam to beam.
+
+    Each beam that runs the other way at this level carries half of the way to the next one on
+    either side; where there is none, nothing.
+    """
+
+    level: Length
+    spans: Literal["along x", "along y"]
+    loads: Annotated[list[DeckLoad], Field(alias="load", min_length=1)]
+
+
+@dataclass(frozen=True)
+class _Beam:
+    """A beam that carries a deck: from where to where, and where it lies across that, mm."""
+
+    mark: str
+    start: float
+    end: float
+    at: float
+
+    @property
+    def low(self) -> float:
+        """The lesser of both ends."""
+        return min(self.start, self.end)
+
+    @property
+    def high(self) -> float:
+        """The larger of both ends."""
+        return max(self.start, self.end)
+
+
+def spread(
+    decks: Sequence[Deck], places: Mapping[str, Place], members: Mapping[str, Member]
+) -> tuple[dict[str, list[MemberLoad]], list[Problem]]:
+    """Return what decks bring onto members, by their marks, and what does not fit.
+
+    Parameters
+    ----------
+    decks : sequence of Deck
+    places : mapping of str to tuple
+        Of the joints, mm.
+    members : mapping of str to Member
+    """
+    found: dict[str, list[MemberLoad]] = {}
+    wrongs: list[Problem] = []
+    for number, deck in enumerate(decks, 1):
+        beams = _carrying(deck, places, members)
+        brought = {beam.mark: _widths(beam, beams) for beam in beams}
+        if not any(brought.values()):
+            way = "x" if deck.spans == "along y" else "y"
+            words = f"no two beams along {way} lie at its level, beside one another, to carry it"
+            wrongs.append(Problem(words, f"deck {number}", "level"))
+        for beam in beams:
+            for load in deck.loads:
+                for low, high, width in brought[beam.mark]:
+                    found.setdefault(beam.mark, []).append(_on(beam, load, low, high, width))
+    return found, wrongs
+
+
+def _carrying(
+    deck: Deck, places: Mapping[str, Place], members: Mapping[str, Member]
+) -> list[_Beam]:
+    """Return the beams at a deck's level that run across the way it spans."""
+    along, across = (0, 1) if deck.spans == "along y" else (1, 0)
+    found = []
+    for mark, member in members.items():
+        a, b = places[member.through[0]], places[member.through[-1]]
+        level = max(abs(a[2] - deck.level), abs(b[2] - deck.level)) <= SAME
+        if level and abs(b[along] - a[along]) >= ALONG * member.length:
+            found.append(_Beam(mark, a[along], b[along], 0.5 * (a[across] + b[across])))
+    return found
+
+
+def _widths(beam: _Beam, beams: Sequence[_Beam]) -> list[tuple[float, float, float]]:
+    """Return what width a beam carries: from where to where along the axis, and how wide."""
+    inside = {x for one in beams for x in (one.low, one.high) if beam.low < x < beam.high}
+    found: list[tuple[float, float, float]] = []
+    for low, high in itertools.pairwise([beam.low, *sorted(inside), beam.high]):
+        if high - low <= SAME:
+            continue
+        middle = 0.5 * (low + high)
+        beside = [one.at - beam.at for one in beams if one.low < middle < one.high]
+        left = min((-gap for gap in beside if gap < -SAME), default=0.0)
+        right = min((gap for gap in beside if gap > SAME), default=0.0)
+        width = 0.5 * (left + right)
+        if width <= 0:
+            continue
+        if found and found[-1][1] == low and abs(found[-1][2] - width) <= SAME:
+            low = found.pop()[0]
+        found.append((low, high, width))
+    return found
+
+
+def _on(beam: _Beam, load: DeckLoad, low: float, high: float, width: float) -> MemberLoad:
+    """Return the load of a width on a length of a beam."""
+    whole = high - low >= beam.high - beam.low - SAME
+    start, end = low - beam.low, high - beam.low
+    if beam.start > beam.end:
+        start, end = beam.high - high, beam.high - low
+    plain = MemberLoad(case=load.case, line="1 N/m", note="of a deck")
+    return plain.model_copy(
+        update={
+            "line": [load.area * width],
+            "start": None if whole else start,
+            "end": None if whole else end,
+            "alternative": load.alternative,
+        }
+    )
