@@ -26,7 +26,7 @@ COMMANDS = (
         members.segments,
         members.draw,
     ),
-    *(frames.frame, frames.expand),
+    *(frames.frame, frames.expand, frames.gather),
     *(books.book, books.changes),
     *(choosing.size, choosing.reserve, choosing.compare, choosing.curve),
     schedules.schedule,

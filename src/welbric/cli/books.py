@@ -11,6 +11,7 @@ import click
 
 from welbric.cli.shared import (
     TABLE_FORMS,
+    new_folder,
     one_form,
     put_rows,
     say,
@@ -83,10 +84,11 @@ def book(
     beside = _beside(everything, job, since, against)
     match ending:
         case "":
-            from welbric.reports.book_sheets import book_sheets, csv_files
+            from welbric.documents.workbook import csv_files
+            from welbric.reports.book_sheets import book_sheets
 
             files = csv_files(book_sheets(table, beside))
-            _new_folder(to)
+            new_folder(to)
             for name, text in files.items():
                 save_text(to / name, text, "utf-8-sig")
             say(f"Wrote {len(files)} files into {to}.")
@@ -147,16 +149,6 @@ def _progress(count: int) -> Any:
         length=count, label="members", file=sys.stderr, show_eta=False, show_percent=False,
         show_pos=True, hidden=hidden, bar_template=form,
     )  # fmt: skip
-
-
-def _new_folder(path: Path) -> None:
-    if path.exists() and (not path.is_dir() or any(path.iterdir())):
-        raise InputError(f"{path}: is there already; a folder of CSV is written anew, so give "
-                         "another name")  # fmt: skip
-    try:
-        path.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise InputError(f"{path}: cannot be made: {error.strerror}") from None
 
 
 @click.command(short_help="What is otherwise in a job than it was.")

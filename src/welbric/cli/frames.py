@@ -6,7 +6,15 @@ from pathlib import Path
 
 import click
 
-from welbric.cli.shared import FIGURES, print_json, put, say, says_what_is_wrong, to_write
+from welbric.cli.shared import (
+    FIGURES,
+    new_folder,
+    print_json,
+    put,
+    say,
+    says_what_is_wrong,
+    to_write,
+)
 from welbric.errors import InputError
 
 
@@ -58,20 +66,71 @@ def frame(
         put(frame_document(found, whole.display))
 
 
-@click.command(short_help="A job with its generators written out.")
+@click.command(short_help="A job with its generators written out, or as tables.")
 @click.argument("job", type=click.Path(path_type=Path))
-@click.option("--to", type=click.Path(path_type=Path), help="Write it into this TOML file.")
+@click.option(
+    "--to",
+    type=click.Path(path_type=Path),
+    help="Write it: .toml; joints, members and loads as tables: .xlsx, or a folder of CSV.",
+)
 @says_what_is_wrong
 def expand(job: Path, to: Path | None) -> None:
-    """Write out what the trusses and buildings of JOB stand for, as plain joints and members."""
-    from welbric.files.jobs import expanded
+    """Write out what the generators of JOB stand for, as plain joints and members.
 
-    text = expanded(job)
+    Into an XLSX, or a folder of CSV, go the joints, members and loads of any job with a frame.
+    """
+    from welbric.documents.writing import save_bytes, save_text
+    from welbric.files.jobs import description_of, expanded
+
+    if to is None:
+        click.echo(expanded(job), nl=False)
+        return
+    ending = to_write(to, (".toml", ".xlsx"), job) if to.suffix else ""
+    if ending == ".toml":
+        save_text(to, expanded(job))
+        say(f"Wrote {to}.")
+        return
+    from welbric.documents.workbook import Sheet, csv_files, workbook
+    from welbric.files.frame_tables import tables_of
+
+    sheets = [Sheet(name, rows) for name, rows in tables_of(description_of(job)).items()]
+    if ending == ".xlsx":
+        save_bytes(to, workbook(sheets))
+        say(f"Wrote {to}.")
+        return
+    new_folder(to)
+    for name, text in csv_files(sheets).items():
+        save_text(to / name, text, "utf-8-sig")
+    say(f"Wrote {len(sheets)} files into {to}.")
+
+
+@click.command(short_help="A job of the tables of a frame.")
+@click.argument("tables", type=click.Path(path_type=Path))
+@click.option(
+    "--with",
+    "base",
+    type=click.Path(path_type=Path),
+    help="A job file that has all else: standard, loading, frame, defaults.",
+)
+@click.option("--to", type=click.Path(path_type=Path), help="Write it into this TOML file.")
+@says_what_is_wrong
+def gather(tables: Path, base: Path | None, to: Path | None) -> None:
+    """Make a job of the joints, members and loads in TABLES: an XLSX, or a folder of CSV.
+
+    Its sheets or files are joints, members, joint loads and member loads; the heads of their
+    columns the keys of a job file, the unit of bare numbers behind a comma: 'x, m'.
+    """
+    from welbric.documents.writing import save_text
+    from welbric.files.frame_tables import gathered
+    from welbric.files.jobs import parse_job
+    from welbric.files.reading import read_text
+
+    if to is not None:
+        to_write(to, (".toml",), *([base] if base is not None else []))
+    text = gathered(tables, *([read_text(base)] if base is not None else []))
+    parse_job(text, str(tables), (base or tables).parent)
     if to is None:
         click.echo(text, nl=False)
         return
-    from welbric.documents.writing import save_text
-
-    to_write(to, (".toml",), job)
     save_text(to, text)
     say(f"Wrote {to}.")

@@ -172,3 +172,14 @@ def print_json(what: Any) -> None:
     from welbric.documents.records import as_json
 
     click.echo(as_json(what))
+
+
+def new_folder(path: Path) -> None:
+    """Make a folder that files are written into, which is not there yet, or empty."""
+    if path.exists() and (not path.is_dir() or any(path.iterdir())):
+        raise InputError(f"{path}: is there already; a folder of CSV is written anew, so give "
+                         "another name")  # fmt: skip
+    try:
+        path.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise InputError(f"{path}: cannot be made: {error.strerror}") from None

@@ -12,6 +12,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from welbric.documents.records import as_csv
 from welbric.errors import seen
 
 WIDEST = 40  # characters of a column
@@ -48,6 +49,11 @@ def workbook(sheets: Sequence[Sheet], name: str = "") -> bytes:
         ),
         name,
     )
+
+
+def csv_files(sheets: Sequence[Sheet]) -> dict[str, str]:
+    """Return each sheet as CSV, by the name of its file."""
+    return {f"{one.title}.csv": as_csv(one.rows) for one in sheets}
 
 
 def sheet(rows: Sequence[Sequence[Any]], title: str) -> bytes:

@@ -61,14 +61,28 @@ def expanded(path: str | Path) -> str:
     """
     import tomlkit
 
-    from welbric.inputs.generators import GENERATORS, written_out
+    from welbric.inputs.generators import GENERATORS
+
+    if not set(GENERATORS) & set(tomllib.loads(read_text(path))):
+        load_job(path)  # so that what is wrong is said as for any command
+        raise InputError(f"{path}: has no {' and no '.join(GENERATORS)} to write out")
+    return tomlkit.dumps(description_of(path))
+
+
+def description_of(path: str | Path) -> dict[str, Any]:
+    """Return what a job file says, with its generators written out as joints and members.
+
+    Raises
+    ------
+    InputError
+        If it is no job.
+    """
+    from welbric.inputs.generators import written_out
 
     load_job(path)  # so that what is wrong is said as for any command
     data = tomllib.loads(read_text(path))
-    if not set(GENERATORS) & set(data):
-        raise InputError(f"{path}: has no {' and no '.join(GENERATORS)} to write out")
     context = {"bare_units": data.get("bare_units", {}), "sections": {}}
-    return tomlkit.dumps(written_out(data, context))
+    return written_out(data, context)
 
 
 def parse_job(text: str, name: str = "job", folder: str | Path = ".") -> Job:

@@ -38,7 +38,7 @@ def load_schedule(
         If it cannot be read, or its heads cannot be understood. Bad rows are in the schedule.
     """
     if Path(path).suffix.casefold() in SHEETS:
-        cells = _sheet_cells(regular_file(path, LARGEST), sheet)
+        cells = sheet_cells(regular_file(path, LARGEST), sheet)
         return read_schedule(cells, str(path), steel, decimal_comma, Form(delimiter=""))
     if sheet is not None:
         raise InputError(f"{path}: a sheet goes with an XLSX")
@@ -52,7 +52,7 @@ def load_schedule(
     return read_schedule(rows, str(path), steel, decimal_comma, form)
 
 
-def _sheet_cells(path: Path, sheet: str | None) -> list[tuple[int, list[str | float]]]:
+def sheet_cells(path: Path, sheet: str | None) -> list[tuple[int, list[str | float]]]:
     """Return the cells of a sheet: numbers as numbers, all else as text."""
     from zipfile import BadZipFile
 
@@ -95,6 +95,25 @@ def _sheet_cells(path: Path, sheet: str | None) -> list[tuple[int, list[str | fl
         return "" if cell is None else str(cell)
 
     return [(number, [cell_of(cell) for cell in row]) for number, row in enumerate(rows, 1)]
+
+
+def sheet_names(path: Path) -> list[str]:
+    """Return the names of the sheets of an XLSX.
+
+    Raises
+    ------
+    InputError
+        If it is none.
+    """
+    from zipfile import BadZipFile
+
+    from openpyxl import load_workbook
+    from openpyxl.utils.exceptions import InvalidFileException
+
+    try:
+        return list(load_workbook(path, read_only=True).sheetnames)
+    except (BadZipFile, InvalidFileException, KeyError, ValueError, OSError):
+        raise InputError(f"{path}: is no XLSX") from None
 
 
 def _may_have_formulas(path: Path) -> bool:

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from typing import Any
 
 from welbric.checking.combinations_shown import combination_records
 from welbric.checking.frames import frame_records, frame_results
 from welbric.checking.supports_shown import support_records
 from welbric.checking.table import CheckTable, records
-from welbric.documents.records import as_csv, finite
+from welbric.documents.records import finite
 from welbric.documents.workbook import Sheet
 from welbric.inputs.job import Job
 from welbric.inputs.listing import Said, listing
@@ -171,8 +171,3 @@ def book_data(
         data["changes"] = changes_records(beside.changes)
     cleaned: dict[str, Any] = finite(data)
     return cleaned
-
-
-def csv_files(sheets: Sequence[Sheet]) -> dict[str, str]:
-    """Return each sheet as CSV, by the name of its file."""
-    return {f"{one.title}.csv": as_csv(one.rows) for one in sheets}
