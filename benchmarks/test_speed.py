@@ -10,6 +10,8 @@ from dataclasses import fields, replace
 import numpy as np
 import pytest
 from scipy.linalg import solveh_banded
+from scipy.sparse import coo_array, diags_array
+from scipy.sparse.linalg import splu
 
 import bare
 import welbric as wb
@@ -19,6 +21,10 @@ from welbric.analysis.member_loads import LineLoad, breaks_of
 from welbric.documents.typst import as_pdf
 from welbric.documents.workbook import workbook
 from welbric.files.jobs import demo_text
+from welbric.frames.loads import loading_of
+from welbric.frames.model import model_of
+from welbric.frames.second_order import second_order
+from welbric.frames.states import Loads, solve, whole_stiffness
 from welbric.inputs.schedules import read_schedule
 from welbric.reports.book import book_bytes
 from welbric.reports.book_sheets import book_sheets
@@ -419,6 +425,66 @@ def test_a_book(benchmark, what):
 def test_a_workbook(benchmark):
     table = wb.check(wb.Job(members=members_of(500, False)))
     benchmark.pedantic(lambda: workbook(book_sheets(table)), rounds=2)
+
+
+def frame_of(bays, storeys, order):
+    """Return a frame in space of so many bays each way, its model and its loads."""
+    loads = [{"case": case, "line": "8 kN/m"} for case in ("dead", "live")]
+    beam = {"section": "IPE400", "steel": "S355", "role": "beam", "load": loads}
+    hall = {"mark": "H", "bays_x": ["6 m"] * bays, "bays_y": ["5 m"] * bays,
+            "storeys": ["4 m"] * storeys, "beams_x": beam, "beams_y": beam,
+            "columns": {"section": "HEB300", "steel": "S355"}}  # fmt: skip
+    push = [{"joint": f"H.0.{j}.{k}", "case": "wind", "x": "10 kN"}
+            for j in range(bays + 1) for k in range(1, storeys + 1)]  # fmt: skip
+    job = wb.Job(standard="EN 1993-1-1", building=[hall], joint_load=push,
+                 loading={"standard": "EN 1990", "live_category": "B"},
+                 frame={"second_order": order, "divisions": 1})  # fmt: skip
+    frame = job.members[0].frame
+    model = model_of(frame)
+    return job, model, loading_of(frame, model)
+
+
+def factored(model):
+    """Return the stiffness of a frame as a sparse matrix, and what bare SciPy does with it."""
+    whole, free = whole_stiffness(model, model.stiffness()), ~model.held
+    inner = free[whole.rows] & free[whole.columns]
+    place, count = np.cumsum(free) - 1, int(free.sum())
+    rows, columns = place[whole.rows[inner]], place[whole.columns[inner]]
+    below = coo_array((whole.values[inner], (rows, columns)), shape=(count, count)).tocsc()
+    matrix = (below + below.T - diags_array(below.diagonal())).tocsc()
+    return count, lambda loads: splu(
+        matrix, "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options={"SymmetricMode": True}
+    ).solve(loads)
+
+
+@pytest.mark.benchmark(group="a frame of 10,000 freedoms, 20 loads, to the first order")
+@pytest.mark.parametrize("how", ["factor and solves alone", "model, loads and movements"])
+def test_a_frame(benchmark, how):
+    job, model, loading = frame_of(9, 12, "first order")
+    benchmark.extra_info["members"] = len(job.members)
+    if how.startswith("factor"):
+        count, bare_solve = factored(model)
+        loads = np.random.default_rng(0).standard_normal((count, 20))
+        benchmark.pedantic(bare_solve, (loads,), rounds=2)
+        return
+    factors = np.resize(np.eye(len(loading.keys)), (20, len(loading.keys)))
+    benchmark.pedantic(solve, (model, Loads.combined(loading, factors)), rounds=2)
+
+
+@pytest.mark.benchmark(group="a frame of 2,000 freedoms, its combinations to the second order")
+@pytest.mark.parametrize("how", ["one factor and solve of each, three times", "all of them"])
+def test_a_second_order(benchmark, how):
+    job, model, loading = frame_of(5, 6, "analysed")
+    table = wb.check(job)
+    found = table.results[0].forces.combinations
+    if how.startswith("one"):
+        count, bare_solve = factored(model)
+        loads = np.random.default_rng(0).standard_normal((count, 1))
+        benchmark.pedantic(lambda: [bare_solve(loads) for _ in range(3 * len(found))], rounds=1)
+        return
+    frame = job.members[0].frame
+    first = solve(model, Loads.combined(loading, np.eye(len(loading.keys))))
+    benchmark.pedantic(second_order, (frame, model, loading, first, found, 1.0), rounds=1)
 
 
 START_UP = {
