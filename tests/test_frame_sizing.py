@@ -297,8 +297,10 @@ def test_the_command_writes_what_it_found(tmp_path):
     assert half.exit_code == 2
     assert "shares its section with DC" in half.output
     assert path.read_text(encoding="utf-8") == PORTAL
-    found = RUN(main, ["size", str(path), "--accept", "all", "--json"])
+    picture = tmp_path / "sized.svg"
+    found = RUN(main, ["size", str(path), "--accept", "all", "--json", "--to", str(picture)])
     assert found.exit_code == 0, found.output
+    assert picture.stat().st_size > 10_000
     records = json.loads(found.stdout)
     assert {one["mark"] for one in records} == {"AB", "DC"}
     new = records[0]["to"]
@@ -312,7 +314,7 @@ def test_the_command_writes_what_it_found(tmp_path):
 
 def test_what_does_not_go_with_a_frame(tmp_path):
     path = written(tmp_path, PORTAL)
-    for option in (["--different", "2"], ["--all"], ["--to", str(tmp_path / "a.png")]):
+    for option in (["--different", "2"], ["--all"]):
         found = RUN(main, ["size", str(path), "AB", *option])
         assert found.exit_code == 2
         assert "does not go with the members of a frame" in found.output

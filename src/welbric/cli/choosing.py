@@ -39,7 +39,11 @@ if TYPE_CHECKING:
 @click.option(
     "--sort", type=click.Choice(["mass", "depth", "utilisation"]), help="The candidates by this."
 )
-@click.option("--to", type=click.Path(path_type=Path), help="Draw every candidate of one member.")
+@click.option(
+    "--to",
+    type=click.Path(path_type=Path),
+    help="Draw every candidate of one member; a frame before and after.",
+)
 @click.option("--accept", help="Write these marks (commas between), or 'all', into JOB.")
 @click.option("--csv", "as_csv", is_flag=True, help="Every candidate with all its checks, as CSV.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
@@ -72,10 +76,10 @@ def size(
     whole = load_job(job)
     wanted = [whole.member(mark) for mark in marks] or [m for m in whole.members if m.choose]
     if any(member.frame is not None for member in wanted):
-        given = {"--different": different, "--all": every, "--sort": sort, "--to": to}
+        given = {"--different": different, "--all": every, "--sort": sort}
         if refused := [name for name, value in given.items() if value]:
             raise InputError(f"{refused[0]} does not go with the members of a frame")
-        _size_frame(job, whole, marks, among, utilisation, least, kept, accept, as_csv, as_json)
+        _size_frame(job, whole, marks, among, utilisation, least, kept, to, accept, as_csv, as_json)
     sized = size_job(
         whole, marks, among, utilisation, least, every or to is not None, different, kept
     )
@@ -112,6 +116,7 @@ def _size_frame(
     utilisation: float | None,
     least: str | None,
     kept: Sequence[str],
+    to: Path | None,
     accept: str | None,
     as_csv: bool,
     as_json: bool,
@@ -127,6 +132,11 @@ def _size_frame(
     sized = size_in_frame(job, marks, among, utilisation, least, kept, tell)
     if sys.stderr.isatty():
         click.echo("\r\x1b[K", err=True, nl=False)
+    if to is not None:
+        from welbric.reports.frame_sizing_figure import save_frame_sizing
+
+        save_frame_sizing(sized, to)
+        say(f"Wrote {to}.", err=as_json or as_csv)
     put_rows(sized.records(), sized.document(), as_json, as_csv)
     if accept is not None:
         listed = None if accept == "all" else [mark.strip() for mark in accept.split(",")]

@@ -46,7 +46,7 @@ def frame_figure(
     else:
         left, right = figure.subplots(2, 1)
     titled(figure, SEP.join([job.name, found.combinations[c].name, *([plane] if plane else [])]))
-    labels = _utilisations(left, view, table)
+    labels = utilisations(left, view, table)
     _moved(right, view, c, job)
     without_overlaps(figure, labels)
     return figure
@@ -64,7 +64,7 @@ def combination_of(found: FrameResults, under: str | None) -> int:
     return folded.index(under.casefold())
 
 
-def _utilisations(ax: Axes, view: View, table: CheckTable) -> list[Text]:
+def utilisations(ax: Axes, view: View, table: CheckTable) -> list[Text]:
     """Draw the members, each as thick as it is used; return their labels, the worst first."""
     points = view.page(view.model.places)
     lines = {mark: chain.nodes for mark, chain in view.chains.items()}
