@@ -93,6 +93,23 @@ def test_tables_that_somebody_else_made(tmp_path, ending):
     assert wb.check(job).results
 
 
+def test_names_that_are_numbers(tmp_path):
+    """Joints 1, 2 ... and members 101, 102 ...: names all the same."""
+    joints = [["name", "x, m", "z, m", "support"], [1, 0, 0, "fixed"], [2, 0, 4, "y"]]
+    members = [["mark", "role", "section", "steel", "through"],
+               [101, "column", "HEA200", "S355", "1 2"]]  # fmt: skip
+    path = made(tmp_path, Joints=joints, Members=members, Member_loads=[["mark"]],
+                Joint_loads=[["joint", "case", "z, kN"], [2, "dead", -50]])  # fmt: skip
+    base = tmp_path / "base.toml"
+    base.write_text(BASE, encoding="utf-8")
+    out = tmp_path / "job.toml"
+    found = RUN(main, ["gather", str(path), "--with", str(base), "--to", str(out)])
+    assert found.exit_code == 0, found.output
+    job = wb.load_job(out)
+    assert job.member("101").through == ["1", "2"]
+    assert job.joint_loads[0].joint == "2"
+
+
 @pytest.mark.parametrize(
     ("changed", "words"),
     [

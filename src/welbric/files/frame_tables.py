@@ -24,6 +24,8 @@ JOINTS, MEMBERS, JOINT_LOADS, LOADS = "joints", "members", "joint loads", "membe
 TABLES = (JOINTS, MEMBERS, JOINT_LOADS, LOADS)
 AT = ("x", "y", "z")  # columns of the places of joints
 LISTS = ("through", "support")  # whose cells may have several words
+# Keys that are names and words, whatever their cells look like.
+TEXTS = {"mark", "name", "joint", "case", "role", "steel", "group", "alternative", "note"}
 WAYS = re.compile(r"turn [xyz]|[xyz]")
 GUARDED = re.compile(r"'(?=[-+=@])")  # a mark before what a spreadsheet would take for a formula
 HEAD = re.compile(r"([^,\[(]+?)\s*(?:,\s*(.+)|\[(.+)\]|\((.+)\))?\s*")
@@ -61,7 +63,7 @@ def gathered(path: str | Path, base: str = "welbric = 2\n") -> str:
     members = rows.get(MEMBERS, [])
     by_mark = {row["mark"]: row for row in members if "mark" in row}
     for number, load in enumerate(rows.get(LOADS, []), 2):
-        mark = load.pop("mark", "")
+        mark = str(load.pop("mark", ""))
         if mark not in by_mark:
             hint = did_you_mean(mark, by_mark) or ""
             words = f"no member {mark!r}{hint}"
@@ -141,6 +143,8 @@ def _head(text: str) -> tuple[str, str]:
 
 def _value(key: str, text: str, unit: str) -> Any:
     """Return a cell as a job file would have it."""
+    if key.rpartition(".")[2] in TEXTS:
+        return text
     if text[0] in "[{":
         return tomllib.loads(f"value = {text}")["value"]
     if key in LISTS and text not in ("pinned", "fixed"):
