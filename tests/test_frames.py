@@ -21,6 +21,7 @@ from welbric.frames.model import own_movements
 from welbric.frames.second_order import critical_mode
 from welbric.frames.solve import solution
 from welbric.reports.frame_diagrams import diagram_figure
+from welbric.reports.frame_loads import loads_figure
 
 E = 200_000.0 * 0 + 29_000 * 6.894757293168361  # MPa, of AISC
 LOADS = ("top", "shear centre")
@@ -746,6 +747,11 @@ def test_what_is_drawn_is_what_is_checked():
     assert job.display.show(most, "moment", 3) in words.replace("\u2212", "-") or (
         job.display.show(-most, "moment", 3) in words
     )
+    drawn = " ".join(text.get_text() for text in loads_figure(job, found, "wind").findobj(Text))
+    for load in job.joint_loads:
+        if load.case == "W":
+            assert job.display.show(abs(load.x), "force") in drawn
+    assert "0.22 kip/ft" in drawn
     model = solution(found.frame).model
     for c in (0, int(np.argmax(found.share))):
         mode = critical_mode(model, found.N[:, c], found.state.carries[:, c])
@@ -792,11 +798,14 @@ def test_commands_on_frames(file, tmp_path):
     assert run(main, ["frame", str(file), "--to", str(picture)]).exit_code == 0
     assert picture.stat().st_size > 10_000
     assert run(main, ["frame", str(file), "--to", str(tmp_path / "frame.txt")]).exit_code == 2
-    for drawn in ("axial", "shear", "moments", "mode"):
+    for drawn in ("axial", "shear", "moments", "mode", "loads"):
         drawing = tmp_path / f"{drawn}.svg"
         found = run(main, ["frame", str(file), "--to", str(drawing), "--drawn", drawn])
         assert found.exit_code == 0, found.output
         assert drawing.stat().st_size > 10_000
+    nothing = run(main, ["frame", str(file), "--to", str(picture), "--drawn", "loads",
+                         "--under", "rain"])  # fmt: skip
+    assert "no load case 'rain'; it has dead" in nothing.output
     nowhere = run(main, ["frame", str(file), "--to", str(picture), "--plane", "z = 77 mm"])
     assert "no member lies in z = 77 mm; joints are at" in nowhere.output
     assert "goes with --to" in run(main, ["frame", str(file), "--drawn", "mode"]).output

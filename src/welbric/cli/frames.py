@@ -20,11 +20,11 @@ from welbric.errors import InputError
 
 @click.command(short_help="A frame as a whole: stability, balance, drift.")
 @click.argument("job", type=click.Path(path_type=Path))
-@click.option("--under", help="A combination, for the figure: by default the one that leans most.")
+@click.option("--under", help="A combination, or of loads a case, for the figure.")
 @click.option("--to", type=click.Path(path_type=Path), help="Draw into this PNG, SVG or PDF.")
 @click.option(
     "--drawn",
-    type=click.Choice(["utilisation", "axial", "shear", "moments", "mode"]),
+    type=click.Choice(["utilisation", "axial", "shear", "moments", "mode", "loads"]),
     help="What is drawn: by default utilisations, and how it moves.",
 )
 @click.option("--plane", help="Draw the members in a plane alone, such as 'y = 5 m'.")
@@ -43,7 +43,7 @@ def frame(
     How near it is to its critical load, what acts and what the supports give, how its storeys
     and joints move. With --to its members with their utilisations, and how it moves; or
     diagrams of its forces, by default between the least and the most of all combinations; or the
-    shape it buckles into.
+    shape it buckles into; or the loads of a case.
     """
     from welbric.checking.frames import frame_document, frame_records, frame_results
     from welbric.files.jobs import load_job

@@ -22,6 +22,7 @@ from welbric.inputs.job import Job
 from welbric.reports.figure_files import INK, titled, write_figure
 from welbric.reports.figures import GOVERNING, LOAD
 from welbric.reports.frame_figure import SEP, combination_of, frame_figure
+from welbric.reports.frame_loads import loads_figure
 from welbric.reports.frame_view import View, plain, without_overlaps
 
 # What is drawn along members: the letter of the forces, the kind of unit, the words.
@@ -35,7 +36,7 @@ SHARE = 0.10  # of the frame's size that the largest value is drawn with
 LEAN = 0.05  # of the frame's size, that a mode is drawn with
 SMALL = 0.02  # of the largest: below it no number is written
 NAMED = 24  # numbers on a frame in space seen whole
-SHOWN = ("utilisation", *ALONG, "mode")
+SHOWN = ("utilisation", *ALONG, "mode", "loads")
 
 
 def save_frame(
@@ -52,7 +53,7 @@ def save_frame(
     job : Job
     path : str or Path
     under : str, optional
-        A combination.
+        A combination; of loads a case.
     what : str
         Of `SHOWN`.
     plane : str, optional
@@ -64,7 +65,9 @@ def save_frame(
         If the job has no frame, there is no such combination, or the file cannot be written.
     """
     found = frame_results(job)
-    if what == "mode":
+    if what == "loads":
+        figure = loads_figure(job, found, under, plane)
+    elif what == "mode":
         figure = mode_figure(job, found, under, plane)
     elif what in ALONG:
         figure = diagram_figure(job, found, check(job), what, under, plane)
