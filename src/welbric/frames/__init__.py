@@ -1,8 +1,8 @@
 """Joints and members together: the model of a frame, and its analysis.
 
-`solution(frame)` (in `solve`) is a frame that is solved, kept with it; `Solved.cases_of(member)` gives
-the load cases of one of its members. `model` cuts it into elements, `loads` has what acts on them,
-`states` the first order, `second_order` combinations on the frame as it leans, with their critical
-loads; `imperfections` is how it stands out of plumb, `recovery` a member's diagrams, `shares` by how
-much each member lets it move.
+`solution(frame)` (in `solve`) is a frame that is solved, kept with it, and
+`Solved.cases_of(member)` gives the load cases of one of its members. `model` cuts it into elements,
+`loads` has what acts on them, `states` the first order, `second_order` combinations on the frame as
+it leans, with their critical loads; `imperfections` is how it stands out of plumb, `recovery` a
+member's diagrams, `shares` by how much each member lets it move.
 """
