@@ -533,6 +533,33 @@ def test_columns_that_carry_little_do_not_count_in_the_sway(loads, count):
     assert found.applied[c, 0] == pytest.approx(lean * 1e3 * sum(loads), rel=1e-9)
 
 
+@pytest.mark.parametrize(("share", "leans"), [(0.05, False), (0.3, False), (0.38, True),
+                                              (0.6, True)])  # fmt: skip
+@pytest.mark.parametrize("stability", ["effective lengths", "direct analysis"])
+def test_notional_loads_by_the_ratio(share, leans, stability):
+    """C2.2b(d): with wind only where drifts grow by more than 1.5, 1.7 with reduced stiffness."""
+    reduced = stability == "direct analysis"
+    L = 5000.0
+    P = share * 3 * E * wb.section("HEA200").I_major / L**2 / 1.4 * (0.8 if reduced else 1.0)
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, L, support=["y"])]
+    loads = [{"joint": "B", "case": "dead", "z": f"-{P} N"},
+             {"joint": "B", "case": "wind", "x": "3 kN"}]  # fmt: skip
+    column = piece("C", "A", "B", role="column")
+    for rule in ("in every combination", "by ratio"):
+        job = frame(joints, [column], loads, second_order="analysed", imperfections=True,
+                    design={"stability": stability, "notional_loads": rule})  # fmt: skip
+        found = frame_results(job)
+        beyond = leans if not reduced else share > 1 - 1 / 1.7
+        for c, one in enumerate(found.combinations):
+            gravity = -found.applied[c, 2]
+            lean = 0.003 if reduced else 0.002
+            if one.leaning is None and rule == "by ratio" and not beyond:
+                lean -= 0.002
+            sense = 1.0 if one.leaning is None else one.leaning[1]
+            expected = sense * lean * gravity + 3e3 * one.factors.get("W", 0.0)
+            assert found.applied[c, 0] == pytest.approx(expected, rel=1e-9, abs=1e-6)
+
+
 def test_a_frame_of_the_first_order_leans_too():
     """The initial sway pushes it: the moment at its base is what leans, by statics."""
     L, P = 5000.0, 20e3

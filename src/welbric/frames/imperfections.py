@@ -23,10 +23,13 @@ def out_of_plumb(
     fixed: Array,
     nodal: Array,
     N: Array,
+    pushed: float | None = None,
 ) -> Array:
     """Return the forces that stand for a frame out of plumb, shape (6 n, C).
 
-    ``N``, shape (E, C), are the axial forces of the elements in plumb, to the first order.
+    ``N``, shape (E, C), are the axial forces of the elements in plumb, to the first order;
+    ``pushed`` the share of gravity loads of combinations that push it sideways, where that is
+    another one.
     """
     found = np.zeros_like(nodal)
     if not frame.job.frame.imperfections:
@@ -50,6 +53,8 @@ def out_of_plumb(
             at = int(np.argmax(np.abs(sideways)))
             sense = -1.0 if sideways[at] < 0 else 1.0
         share = code.second_order.out_of_plumb(frame.job.design, tall, rows.columns(at, c))
+        if combination.leaning is None and pushed is not None:
+            share = pushed
         leaning[:, at, c] += share * sense * down[:, c]
     return found
 

@@ -87,9 +87,10 @@ def second_order(
     factors = factors.reshape(len(combinations), len(loading.keys))
     loads = Loads.combined(loading, factors)
     pushed = np.zeros_like(loads.nodal)
+    N = first.N @ factors.T
     if not plumb:
         pushed = out_of_plumb(
-            frame, model, combinations, loads.fixed, loads.nodal, first.N @ factors.T
+            frame, model, combinations, loads.fixed, loads.nodal, N, _less(frame, model, N, level)
         )
     if model.one_way.any():
         pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
@@ -109,6 +110,17 @@ def second_order(
         for name in ("moved", "forces", "movements", "carries")
     ))  # fmt: skip
     return SecondOrder(state, factors, share, found.N, pushed, first)
+
+
+def _less(frame: FrameOf, model: Model, N: Array, level: float) -> float | None:
+    """Return how much combinations that push a frame lean, where its sway lets them lean less."""
+    code = next(frame.job.code_of(member) for member in frame.members.values())
+    rule = code.second_order.pushed_besides(frame.job.design)
+    if rule is None or not N.size or model.one_way.any():  # how it sways is found later there
+        return None
+    most, share = rule
+    sways = critical_shares(model, level * N, np.ones_like(N), swaying=True)
+    return share if float(sways.max(initial=0.0)) <= most else None
 
 
 @dataclass(frozen=True)

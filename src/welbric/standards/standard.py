@@ -98,6 +98,9 @@ class SecondOrder:
         (options, height of a frame, mm, its columns in a row) -> how much it leans under gravity
         loads, as a share of the height.
     out_of_plumb_clause : str
+    pushed_besides : callable
+        Options -> up to which of the loads over those at which a frame sways combinations that push
+        it sideways lean by a share of their own, and that share; None where they lean as others.
     storey_multiplier : StoreyMultiplier
     storey_symbol, storey_clause : str
     """
@@ -113,6 +116,7 @@ class SecondOrder:
     sway_clause: str
     out_of_plumb: Callable[[Options, float, int], float]
     out_of_plumb_clause: str
+    pushed_besides: Callable[[Options], tuple[float, float] | None]
     storey_multiplier: StoreyMultiplier
     storey_symbol: str
     storey_clause: str

@@ -67,6 +67,7 @@ AISC_360_22 = Standard(
         sway_clause="Appendix 7, 7.2",
         out_of_plumb=options.out_of_plumb,
         out_of_plumb_clause="C2.2b",
+        pushed_besides=options.pushed_besides,
         storey_multiplier=appendix_8.storey_multiplier,
         storey_symbol="B2",
         storey_clause="A-8-6",

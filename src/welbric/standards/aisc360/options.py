@@ -16,12 +16,15 @@ class JobOptions(Options):
     ``separate_planes`` takes the more favourable of H1.1 and H1.3 where H1.3 applies;
     ``effective_lengths`` are the factors of the textbook ends (Appendix 7); ``stability`` says
     whether second-order effects go by the reduced stiffness of direct analysis (C2.3).
+    ``notional_loads`` of a frame stand in every combination, or by the ratio of C2.2b(d) in those
+    of gravity alone.
     """
 
     method: Literal["LRFD", "ASD"] = "LRFD"
     stability: Literal["effective lengths", "direct analysis"] = "effective lengths"
     effective_lengths: Literal["recommended", "theoretical"] = "recommended"
     separate_planes: bool = False
+    notional_loads: Literal["in every combination", "by ratio"] = "in every combination"
 
 
 def job_options(options: Options) -> JobOptions:
@@ -44,7 +47,7 @@ def out_of_plumb(options: Options, height: float, columns: int) -> float:
 
     With the reduced stiffness tau_b is 1, for which C2.3(c) asks 0.001 more.
     """
-    return 0.003 if is_direct_analysis(options) else 0.002
+    return IMPERFECT + 0.001 if is_direct_analysis(options) else IMPERFECT
 
 
 # Second-order drift over that of the first order, up to which K is 1 (Appendix 7, 7.2.3(b)), and up
@@ -58,6 +61,23 @@ def sway_limits(options: Options) -> tuple[float, float] | None:
     Drifts are as one over one less the share (C2.1). Direct analysis has no such limit.
     """
     return None if is_direct_analysis(options) else (1 - 1 / UNIT, 1 - 1 / MOST)
+
+
+IMPERFECT = 0.002  # of gravity loads, for a frame out of plumb (C2.2b)
+# Second-order drift over that of the first order, up to which notional loads for it may stand in
+# combinations of gravity loads alone (C2.2b(d)): with the reduced stiffness, and with the nominal.
+REDUCED, NOMINAL = 1.7, 1.5
+
+
+def pushed_besides(options: Options) -> tuple[float, float] | None:
+    """Return up to which share of the sway load a frame that is pushed leans less, and how much.
+
+    C2.2b(d); what stands for tau_b stays (C2.3(c)). None where all combinations lean alike.
+    """
+    if job_options(options).notional_loads != "by ratio":
+        return None
+    most = REDUCED if is_direct_analysis(options) else NOMINAL
+    return 1 - 1 / most, out_of_plumb(options, 0.0, 1) - IMPERFECT
 
 
 def load_level(options: Options) -> float:

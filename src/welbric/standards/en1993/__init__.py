@@ -80,6 +80,7 @@ EN_1993_1_1 = Standard(
         sway_clause="5.2.2(7)",
         out_of_plumb=options.out_of_plumb,
         out_of_plumb_clause="5.3.2",
+        pushed_besides=lambda _: None,
         storey_multiplier=_storey_multiplier,
         storey_symbol="1/(1 − 1/αcr)",
         storey_clause="5.4",
