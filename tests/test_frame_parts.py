@@ -307,3 +307,67 @@ def test_a_kind_of_drift_that_the_loading_does_not_have():
         wb.Job(standard="AISC 360-22", frame={"drift": {"frequent": 300}},
                joint=[joint("A", 0, 0, support="fixed"), joint("B", 0, TALL)],
                member=[piece("M", "A", "B", role="column")])  # fmt: skip
+
+
+# Yielding to shear
+
+
+def yielding(joints, members, loads, **more):
+    chosen = {"second_order": "first order", "imperfections": False, "shear": True} | more
+    return wb.Job(joint=joints, member=members, joint_load=loads, standard="EN 1993-1-1",
+                  frame=chosen, combinations=["1.0D"])  # fmt: skip
+
+
+@pytest.mark.parametrize("web", ["along x", "along y"])
+def test_a_short_cantilever_yields_to_shear(web):
+    """P h3 / 3 EI + P h / GA, about either axis."""
+    h, push = 900.0, 50e3
+    s = wb.section("HEA200")
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, h)]
+    job = yielding(joints, [piece("M", "A", "B", role="column", web=web)],
+                   [{"joint": "B", "case": "dead", "x": f"{push} N"}])  # fmt: skip
+    found = frame_results(job)
+    c = [one.name for one in found.combinations].index("1.0D")
+    inertia, area = (s.I_major, s.shear_area_y) if web == "along x" else (s.I_minor, s.shear_area_x)
+    expected = push * h**3 / (3 * 210_000 * inertia) + push * h / (81_000 * area)
+    assert found.moved[c, 1, 0] == pytest.approx(expected, rel=1e-9)
+    # Between the ends too, and the section does not turn by what shear does.
+    axis = "major" if web == "along x" else "minor"
+    cases = wb.check(job)["M"].cases
+    bent = getattr(cases, axis)
+    x = np.array([h / 2])
+    middle = push * (h / 2) ** 2 * (3 * h - h / 2) / (6 * 210_000 * inertia) + push * h / 2 / (
+        81_000 * area
+    )
+    assert abs(bent.deflection.at(x, np.array([False]))[0, 0]) == pytest.approx(middle, rel=1e-9)
+    turn = push * (h * h / 2 - h**2 / 8) / (210_000 * inertia)
+    assert abs(bent.slope.at(x, np.array([False]))[0, 0]) == pytest.approx(turn, rel=1e-9)
+
+
+@pytest.mark.parametrize("divisions", [1, 3])
+def test_a_beam_in_a_frame_yields_as_one_alone_would(divisions):
+    """Clamped, a uniform load: w L4 / 384 EI + w L2 / 8 GA, however it is cut."""
+    L, w = 2000.0, 200.0
+    s = wb.section("IPE300")
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", L, 0, support="fixed")]
+    beam = piece("M", "A", "B", section="IPE300", load=[{"case": "dead", "line": f"{w} kN/m"}])
+    job = yielding(joints, [beam], [], divisions=divisions, second_order="analysed")
+    bent = wb.check(job)["M"].cases.major
+    expected = w * L**4 / (384 * 210_000 * s.I_major) + w * L**2 / (8 * 81_000 * s.shear_area_y)
+    found = bent.deflection.at(np.array([L / 2]), np.array([False]))[0, 0]
+    assert found == pytest.approx(expected, rel=1e-9)
+    plain = yielding(joints, [beam], [], shear=False)
+    less = wb.check(plain)["M"].cases.major.deflection.at(np.array([L / 2]), np.array([False]))[
+        0, 0
+    ]
+    assert less == pytest.approx(w * L**4 / (384 * 210_000 * s.I_major), rel=1e-9)
+
+
+def test_a_section_whose_shear_area_is_not_known():
+    corners = [[f"{x} mm", f"{y} mm"] for x, y in ((0, 0), (90, 0), (90, 150), (0, 150))]
+    block = {"shape": "outline", "name": "block", "thickest": "90 mm", "points": corners}
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 3000, 0)]
+    job = yielding(joints, [piece("M", "A", "B", section=block)],
+                   [{"joint": "B", "case": "dead", "z": "-1 kN"}])  # fmt: skip
+    with pytest.raises(wb.InputError, match="shear area of block is not known"):
+        wb.check(job)

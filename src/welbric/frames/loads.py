@@ -154,8 +154,12 @@ def _clamp(
         for axis in ("major", "minor"):
             about = [[load for ax, load in row if ax == axis] for row in between[mark]]
             if any(isinstance(load, BENDING) for row in about for load in row):
-                EI = _along(chain, breaks[mark], getattr(model, f"EI_{axis}"))
-                lines.append(Line(breaks[mark], about, supports, EI, []))
+                EI, GA = (
+                    _along(chain, breaks[mark], getattr(model, f"{stiff}_{axis}"))
+                    for stiff in ("EI", "GA")
+                )
+                yields = GA if np.all(np.isfinite(GA)) else None
+                lines.append(Line(breaks[mark], about, supports, EI, [], yields))
                 wanted.append((mark, axis))
     solved: list[BeamResult] = []
     for start in range(0, len(lines), AT_ONCE):

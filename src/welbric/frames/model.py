@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -17,9 +18,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
+from welbric.errors import InputError
 from welbric.inputs.frame import WAYS, FrameOf, directions
 from welbric.inputs.member import Member
 from welbric.members.design_member import DesignMember, stretches_of
+from welbric.sections.table import Section
 
 FREEDOMS = 6
 OWN = 12  # freedoms of an element
@@ -80,6 +83,8 @@ class Model:
         From those to an element's own freedoms.
     lengths : array, shape (E,), mm
     EA, GJ, EI_major, EI_minor : array, shape (E,)
+    GA_major, GA_minor : array, shape (E,)
+        In shear by bending about each axis; infinite where members do not yield to it.
     held : array of bool, shape (F,)
         Of all freedoms: six of each node, those left free at ends, and the one that is none.
     springs : dict of int to float
@@ -100,6 +105,8 @@ class Model:
     GJ: Array
     EI_major: Array
     EI_minor: Array
+    GA_major: Array
+    GA_minor: Array
     held: NDArray[np.bool_]
     springs: dict[int, float]
     joined: Array
@@ -127,10 +134,17 @@ class Model:
             k[:, at + 6, at + 6] += stiff / L
             k[:, at, at + 6] -= stiff / L
             k[:, at + 6, at] -= stiff / L
-        for EI, at in ((self.EI_major, 1), (self.EI_minor, 3)):
+        for axis, at in (("major", 1), ("minor", 3)):
             own = np.array([at, at + 1, at + 6, at + 7])
-            k[:, own[:, None], own] += _bending(EI / L**3, 12, 6, 4, 2, L)
+            EI, yields = getattr(self, f"EI_{axis}"), self.yields(axis)
+            scale = EI / (1 + yields) / L**3
+            k[:, own[:, None], own] += _bending(scale, 12, 6, 4 + yields, 2 - yields, L)
         return k
+
+    def yields(self, axis: str) -> Array:
+        """Return 12 EI / (GA L^2) of bending about an axis: zero without yielding to shear."""
+        EI, GA = getattr(self, f"EI_{axis}"), getattr(self, f"GA_{axis}")
+        return np.asarray(12 * EI / (GA * self.lengths**2))
 
     def on_nodes(self, forces: Array) -> Array:
         """Return what forces at elements' ends, (E, 12, C), are in all freedoms, (F, C)."""
@@ -189,7 +203,7 @@ class Model:
         return k
 
 
-def _bending(scale: Array, a: float, b: float, c: float, d: float, L: Array) -> Array:
+def _bending(scale: Array, a: float, b: float, c: Any, d: Any, L: Array) -> Array:
     """Return the pattern that the stiffness of a beam and its geometric one share."""
     one = np.ones_like(L)
     rows = [
@@ -255,6 +269,7 @@ def _with_stiffness(
     count = len(ends)
     turn = np.zeros((count, OWN, OWN))
     stiff = {name: np.zeros(count) for name in ("EA", "GJ", "EI_major", "EI_minor")}
+    stiff |= {name: np.full(count, np.inf) for name in ("GA_major", "GA_minor")}
     lengths = np.zeros(count)
     released = np.zeros((count, OWN), dtype=bool)
     untwisted = np.zeros(count, dtype=bool)
@@ -273,9 +288,19 @@ def _with_stiffness(
         middle = 0.5 * (chain.places[:-1] + chain.places[1:])
         which = np.searchsorted([b for _, b, _ in chain.member.stretches], middle)
         sections = [section for _, _, section in chain.member.stretches]
-        for name, factor, of in (("EA", steel.E, "A"), ("GJ", steel.G, "J"),
-                                 ("EI_major", steel.E, "I_major"),
-                                 ("EI_minor", steel.E, "I_minor")):  # fmt: skip
+        of_sections = [
+            ("EA", steel.E, "A"),
+            ("GJ", steel.G, "J"),
+            ("EI_major", steel.E, "I_major"),
+            ("EI_minor", steel.E, "I_minor"),
+        ]
+        if frame.job.frame.shear:
+            _know_shear_areas(chain.member.mark, sections)
+            of_sections += [
+                ("GA_major", steel.G, "shear_area_y"),
+                ("GA_minor", steel.G, "shear_area_x"),
+            ]
+        for name, factor, of in of_sections:
             stiff[name][own] = factor * np.array([getattr(s, of) for s in sections])[which]
         closed = all(section.shape in CLOSED for section in sections)
         # Between joints, so that none twists what goes on beyond it.
@@ -321,6 +346,14 @@ def _with_stiffness(
         joined[element] += spring * np.outer(apart, apart)
     return Model(places, joints, chains, ends, numbers, whole, lengths, held=held,
                  springs=springs, joined=joined, one_way=one_way, **stiff)  # fmt: skip
+
+
+def _know_shear_areas(mark: str, sections: Sequence[Section]) -> None:
+    for section in sections:
+        if not hasattr(section, "shear_area_y"):
+            raise InputError(
+                f"{mark}: the shear area of {section.name} is not known: leave [frame] shear out"
+            )
 
 
 def _with_releases(

@@ -55,11 +55,17 @@ def recovered(
         base: BeamResult = getattr(clamped, axis).combine(factors)
         d1, s1, d2, s2 = (moved[:, at + i] for i in (0, 1, 6, 7))
         L = lengths[:, None]
+        # Where it yields to shear the axis slopes by so much more than sections turn.
+        share = model.yields(axis)[own, None]
+        strain = share / (1 + share) * ((d2 - d1) / L - (s1 + s2) / 2)
+        a, b = s1 + strain, s2 + strain
         hermite = np.stack(
-            [d1, s1 * L, 3 * (d2 - d1) - (2 * s1 + s2) * L, 2 * (d1 - d2) + (s1 + s2) * L], axis=1
+            [d1, a * L, 3 * (d2 - d1) - (2 * a + b) * L, 2 * (d1 - d2) + (a + b) * L], axis=1
         )
         deflection = _plus(base.deflection, local(hermite))
-        slope = _plus(base.slope, _derived(local(hermite), breaks))
+        turned = _derived(local(hermite), breaks)
+        turned[..., 0] -= local(strain[:, None])[..., 0]
+        slope = _plus(base.slope, turned)
         M_1, M_2 = forces[:, at + 1], -forces[:, at + 7]
         if N is None:
             ends = _ends_of(base.moment, element, len(lengths))

@@ -148,7 +148,8 @@ class FrameChoices(Described):
     ``imperfections`` whether gravity loads push it over by the standard's share of them;
     ``divisions`` into how many elements each length between joints is cut; ``twist`` whether open
     sections are left free to twist at one of their ends, so that a frame in space does not twist
-    them where it need not, or resist it; ``drift`` limits what the storeys move by, of their
+    them where it need not, or resist it; ``shear`` whether members yield to shear, besides to
+    bending; ``drift`` limits what the storeys move by, of their
     heights (400 or ``"L/400"``) or a dimension, by kind of service combination.
     """
 
@@ -156,6 +157,7 @@ class FrameChoices(Described):
     imperfections: bool = True
     divisions: Annotated[int, Field(ge=1, le=20)] = 4
     twist: Literal["free where open", "resisted"] = "free where open"
+    shear: bool = False
     drift: DeflectionLimits = DeflectionLimits()
 
 
