@@ -533,6 +533,66 @@ def test_columns_that_carry_little_do_not_count_in_the_sway(loads, count):
     assert found.applied[c, 0] == pytest.approx(lean * 1e3 * sum(loads), rel=1e-9)
 
 
+def swaying_portal(order, W=12.0, w=14.0, **more):
+    """Return a portal with a load on one half of its beam, and a push."""
+    across = {"support": ["y"]}
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000, **across),
+              joint("C", 7000, 4000, **across), joint("D", 7000, 0, support="pinned")]  # fmt: skip
+    load = [{"case": "dead", "line": f"{w} kN/m", "end": "3 m"},
+            {"case": "dead", "line": "20 kN/m"}]  # fmt: skip
+    members = [piece("AB", "A", "B", role="column"), piece("DC", "D", "C", role="column"),
+               piece("BC", "B", "C", section="IPE300", load=load)]  # fmt: skip
+    push = [{"joint": "B", "case": "wind", "x": f"{W} kN"}]
+    return frame(joints, members, push, second_order=order, standard="EN 1993-1-1", **more)
+
+
+def test_sway_amplified_beside_the_second_order():
+    """5.2.2(5): near to the second order where the sway load is far; what sways not, is not."""
+    first, amplified, second = (
+        wb.check(swaying_portal(order)) for order in ("first order", "amplified sway", "analysed")
+    )
+    for mark in ("AB", "DC"):
+        c = under(first[mark], "1.35D + 1.5W")
+        values = [table[mark].forces.M_major[c] for table in (first, amplified, second)]
+        low, ours, exact = (np.abs(M).max() for M in values)
+        assert ours == pytest.approx(exact, rel=0.02)
+        assert abs(ours - exact) < 0.35 * abs(low - exact)
+    # A cantilever: the moment of the push times one over one less the share, exactly.
+    L, P, H = 5000.0, 90e3, 5e3
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, L, support=["y"])]
+    loads = [{"joint": "B", "case": "dead", "z": f"-{P} N", "x": f"{H} N"}]
+    column = piece("C", "A", "B", role="column", load=[{"case": "dead", "line": "2 kN/m"}])
+    found = wb.check(frame(joints, [column], loads, second_order="amplified sway",
+                           standard="EN 1993-1-1"))["C"]  # fmt: skip
+    c = under(found)
+    share = P / (3 * 210_000 * wb.section("HEA200").I_major / L**2)
+    assert found.forces.sway[c] == pytest.approx(share, rel=1e-9)
+    # Held at its top the line load leaves w L2 / 8 at the foot: that part does not sway.
+    w = 2.0
+    sways = H * L + w * L**2 / 2 - w * L**2 / 8
+    expected = w * L**2 / 8 + sways / (1 - share)
+    assert np.abs(found.forces.M_major[c]).max() == pytest.approx(expected, rel=1e-9)
+
+
+@pytest.mark.parametrize("standard", ["AISC 360-22", "EN 1993-1-1"])
+@pytest.mark.parametrize("share", [0.2, 0.32, 0.4])
+def test_how_far_amplified_sway_suffices(standard, share):
+    L, inertia = 5000.0, wb.section("HEA200").I_major
+    modulus, factor = (E, 1.4) if standard.startswith("AISC") else (210_000.0, 1.35)
+    P = share * 3 * modulus * inertia / L**2 / factor
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, L, support=["y"])]
+    loads = [{"joint": "B", "case": "dead", "z": f"-{P} N"}]
+    column = piece("C", "A", "B", role="column")
+    found = wb.check(frame(joints, [column], loads, second_order="amplified sway",
+                           standard=standard, design={"stability": "direct analysis"} if
+                           standard.startswith("AISC") else {}))["C"]  # fmt: skip
+    most = float(found.forces.sway.max())
+    assert most == pytest.approx(share / (0.8 if standard.startswith("AISC") else 1), rel=1e-6)
+    rows = {row.id for row in found.rows}
+    assert ("second-order" in rows) == (most > 1 / 3)
+    assert "sway-length" not in rows
+
+
 @pytest.mark.parametrize(("share", "leans"), [(0.05, False), (0.3, False), (0.38, True),
                                               (0.6, True)])  # fmt: skip
 @pytest.mark.parametrize("stability", ["effective lengths", "direct analysis"])

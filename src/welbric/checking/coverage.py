@@ -38,7 +38,7 @@ def uncovered_rows(
         *_destabilised(member, stretches, forces, code),
         *_unheld_hinges(member, parts, forces, code),
         *_bending_stability(forces, code, member.said.frame is not None),
-        *_first_order(forces, code),
+        *_first_order(job, forces, code),
         *_sway_lengths(job, member, forces, code),
         *_shorter_than_it_buckles(member, forces, code),
         *_imposed_strains(job, cases, forces),
@@ -144,12 +144,16 @@ def _bending_stability(forces: MemberForces, code: Standard, framed: bool) -> li
     ]
 
 
-def _first_order(forces: MemberForces, code: Standard) -> list[Row]:
-    """Return a row where the first order does not suffice for a frame that sways."""
+def _first_order(job: Job, forces: MemberForces, code: Standard) -> list[Row]:
+    """Return a row where the first order does not suffice for a frame that sways, nor amplified."""
     if forces.sway is None or forces.share is not None or not len(forces.sway):
         return []
     c = int(np.argmax(forces.sway))
-    share, limit = float(forces.sway[c]), code.second_order.first_order_up_to
+    amplified = job.frame.second_order == "amplified sway"
+    found = code.second_order
+    share, limit = float(forces.sway[c]), found.first_order_up_to
+    if amplified:
+        limit = found.amplified_up_to
     name = "second-order effects of the frame"
     where = forces.combinations[c].name
     if share > 1:
@@ -170,10 +174,11 @@ def _first_order(forces: MemberForces, code: Standard) -> list[Row]:
     if share <= limit * (1 + 1e-9):
         return []
     reason = (
-        f"its forces are of the first order, and the loads {share:.3g} of those at which the frame "
-        f"sways, more than {limit:g}: say [frame] second_order = 'analysed'"
+        f"its forces are of the first order{', its sway amplified' if amplified else ''}, and the "
+        f"loads {share:.3g} of those at which the frame sways, more than {limit:.3g}: say [frame] "
+        "second_order = 'analysed'"
     )
-    clause = code.second_order.first_order_clause
+    clause = found.amplified_clause if amplified else found.first_order_clause
     return [outside_row("second-order", name, clause, reason, "number", where)]
 
 
@@ -183,7 +188,7 @@ def _sway_lengths(
     """Return a row outside where a column sways more than its effective length takes."""
     limits = code.second_order.sway_limits(job.design_of(member.said))
     pressed = np.any(forces.N < 0) and abs(math.sin(member.slope)) > STANDS
-    if limits is None or forces.share is None or forces.sway is None or not pressed:
+    if limits is None or forces.sway is None or not pressed:
         return []
     c = int(np.argmax(forces.sway))
     share, (own_length, most) = float(forces.sway[c]), limits

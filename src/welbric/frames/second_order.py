@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from welbric.analysis.diagram import Array
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
-from welbric.frames.model import Model, own_movements
+from welbric.frames.model import FREEDOMS, Model, own_movements
 from welbric.frames.states import Loads, State, whole_stiffness
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
@@ -28,6 +28,7 @@ STEPS = 40
 CALM = 8  # steps after which members that carry one way change one by one
 EXACT = 1e-12  # of the energy of the loads that a solution leaves, its root
 GRADIENTS = 500
+MOST = 0.99  # of the sway load, that is amplified by: beyond, nothing passes anyway
 FAR = 0.02  # of the frame's size, that it moves the way that it gives
 SLACK = 1e-6  # of its axial stiffness that a slack member keeps
 FEW = 400  # freedoms of which the critical load is found as a dense problem
@@ -99,7 +100,9 @@ def second_order(
         state = leaning.first
         N = level * state.N
         share = critical_shares(model, N, state.carries, swaying=True)
-        return SecondOrder(state, factors, share, N, pushed, state, is_second=False)
+        if frame.job.frame.second_order == "amplified sway":
+            state = leaning.amplified(share)
+        return SecondOrder(state, factors, share, N, pushed, leaning.first, is_second=False)
     found = leaning.settled(level)
     share = critical_shares(model, found.N, found.carries)
     share[found.lost] = np.maximum(share[found.lost], 1.0 + 1e-6)
@@ -219,6 +222,27 @@ class _Leaning:
         most = np.abs(model.of_nodes(way)[:, :3]).max(axis=(0, 1), initial=0.0)
         tall = float(np.ptp(model.places, axis=0).max())
         return np.asarray(way * (FAR * tall / np.where(most > 0, most, 1.0)))
+
+    def amplified(self, share: Array) -> State:
+        """Return the first order, with what makes the frame sway times 1 / (1 - share).
+
+        That is what it does beyond what it would, were all of its joints held along x and y.
+        """
+        model = self.model
+        held = model.held.copy()
+        joints = np.array(list(model.joints.values()))
+        held[(FREEDOMS * joints[:, None] + np.array([0, 1])).ravel()] = True
+        whole = whole_stiffness(model, self.k)
+        known = {i: self.loads.imposed[i] for i in np.flatnonzero(held).tolist()}
+        none = np.zeros_like(self.first.N)
+        still = self.state(whole.solved(self.load, known), none, none + 1.0)
+        more = 1 / (1 - np.minimum(share, MOST)) - 1
+        beyond = {
+            name: getattr(self.first, name)
+            + more * (getattr(self.first, name) - getattr(still, name))
+            for name in ("moved", "forces", "movements")
+        }
+        return replace(self.first, **beyond)
 
     def axial_forces(self, moved: Array, carries: Array, which: Any) -> Array:
         """Return the mean axial force of each element, tension positive, (E, C)."""

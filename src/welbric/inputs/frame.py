@@ -144,7 +144,8 @@ class JointLoad(Described):
 class FrameChoices(Described):
     """How a frame is analysed.
 
-    ``second_order`` says whether every combination is analysed on the frame as it leans under it;
+    ``second_order`` says whether every combination is analysed on the frame as it leans under it,
+    as it is drawn, or so that what makes it sway is amplified;
     ``imperfections`` whether gravity loads push it over by the standard's share of them;
     ``divisions`` into how many elements each length between joints is cut; ``twist`` whether open
     sections are left free to twist at one of their ends, so that a frame in space does not twist
@@ -153,7 +154,7 @@ class FrameChoices(Described):
     heights (400 or ``"L/400"``) or a dimension, by kind of service combination.
     """
 
-    second_order: Literal["analysed", "first order"] = "analysed"
+    second_order: Literal["analysed", "first order", "amplified sway"] = "analysed"
     imperfections: bool = True
     divisions: Annotated[int, Field(ge=1, le=20)] = 4
     twist: Literal["free where open", "resisted"] = "free where open"

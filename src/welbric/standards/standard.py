@@ -89,6 +89,9 @@ class SecondOrder:
     first_order_up_to : float
         The loads over those at which a frame sways up to which the first order suffices.
     first_order_clause : str
+    amplified_up_to : float
+        The same up to which it suffices to amplify what makes it sway.
+    amplified_clause : str
     sway_limits : callable
         Options -> the loads over those at which a frame sways, up to which the length of a column
         between its joints is its effective length, and up to which a longer one may be given; None
@@ -112,6 +115,8 @@ class SecondOrder:
     stiffness_clause: str
     first_order_up_to: float
     first_order_clause: str
+    amplified_up_to: float
+    amplified_clause: str
     sway_limits: Callable[[Options], tuple[float, float] | None]
     sway_clause: str
     out_of_plumb: Callable[[Options, float, int], float]
