@@ -127,7 +127,7 @@ def test_wrong_members_get_clear_words(was, now, words):
         (HEAD + 'method = "ASD"\n' + BEAM, "method: stands in the [design] table"),
         (HEAD + "sds = 0.4\n" + BEAM, "sds: stands in the [loading] table"),
         (HEAD + '[design]\nannex = "UK"\n' + BEAM, "design: unknown key 'annex'"),
-        (HEAD + '[design]\nannex = "UK"\n' + BEAM, "separate_planes (AISC 360-22)"),
+        (HEAD + '[design]\nannex = "UK"\n' + BEAM, "notional_loads (AISC 360-22)"),
         (HEAD + 'loading = "ASCE 8"\n' + BEAM, "loading: 'ASCE 8' is not covered; known: ASCE"),
         (HEAD.replace("2", "1") + BEAM, "format 1 is no longer read; write welbric = 2"),
         (HEAD + 'combinations = ["1.2Q"]\n' + BEAM, "no load case 'Q'"),
