@@ -117,6 +117,13 @@ class Model:
         """How many freedoms there are, held or not."""
         return len(self.held)
 
+    @property
+    def resisting(self) -> Array:
+        """What springs add to the stiffness of each freedom, shape (F,)."""
+        found = np.zeros(self.freedoms)
+        found[list(self.springs)] = list(self.springs.values())
+        return found
+
     def of_nodes(self, values: Array) -> Array:
         """Return values of all freedoms, (F, ...), as those of nodes, (n, 6, ...), to write to."""
         count = FREEDOMS * len(self.places)

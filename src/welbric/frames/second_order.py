@@ -143,8 +143,7 @@ class _Leaning:
         self.model, self.loads = model, loads
         self.k, self.unit = model.stiffness(), model.geometric()
         self.free = ~model.held
-        self.springs = np.zeros(model.freedoms)
-        self.springs[list(model.springs)] = list(model.springs.values())
+        self.springs = model.resisting
         self.joined = model.joined if model.joined.any() else None
         self.axial = (model.EA / model.lengths)[:, None]
         self.invert = whole_stiffness(model, self.k).factored(model.held)
@@ -371,7 +370,7 @@ def _dense(model: Model, elastic: Array) -> Largest:
         return np.asarray(summed.reshape(side, side)[:-1, :-1])
 
     K = whole(model.numbers, elastic)
-    K[np.diag_indices(len(free))] += _springs(model)[free]
+    K[np.diag_indices(len(free))] += model.resisting[free]
     root = np.linalg.cholesky(K)
 
     def largest(numbers: Any, of_elements: Array) -> tuple[float, Array]:
@@ -399,7 +398,7 @@ def _sparse(model: Model, elastic: Array) -> Largest:
         places = (rows[kept], columns[kept])
         return coo_array((of_elements.ravel()[kept], places), shape=(count, count)).tocsc()
 
-    K = whole(model.numbers, elastic) + diags_array(_springs(model)[free]).tocsc()
+    K = whole(model.numbers, elastic) + diags_array(model.resisting[free]).tocsc()
     scale = diags_array(1.0 / np.sqrt(K.diagonal()))
     K = (scale @ K @ scale).tocsc()
     # The largest of K^-1 (-Kg), symmetric in the product that K makes.
@@ -416,9 +415,3 @@ def _sparse(model: Model, elastic: Array) -> Largest:
         return float(found[0]), scale @ modes[:, 0]
 
     return largest
-
-
-def _springs(model: Model) -> Array:
-    found = np.zeros(model.freedoms)
-    found[list(model.springs)] = list(model.springs.values())
-    return found

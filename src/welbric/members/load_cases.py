@@ -167,24 +167,34 @@ class LoadCases:
     @property
     def alone(self) -> list[Combination]:
         """Each case by itself, unfactored; with alternatives each of these."""
-        plain = [
-            Combination(f"{loading.name_of(case)} alone", {case: 1.0}, "unfactored")
-            for case in self.present
-        ]
-        return loading.with_alternatives(plain, self.alternatives)
+        return cases_alone(self.keys)
 
     @property
     def alternatives(self) -> dict[str, dict[str, bool]]:
         """By case: its alternatives, and whether any load is reversible that acts in each."""
-        found: dict[str, dict[str, bool]] = {}
-        for key in self.keys:
-            if key.alternative:
-                found.setdefault(key.case, {}).setdefault(key.alternative, False)
-        for key in self.keys:
-            if key.reversible and key.case in found:
-                for name in [key.alternative] if key.alternative else list(found[key.case]):
-                    found[key.case][name] = True
-        return found
+        return alternatives_of(self.keys)
+
+
+def cases_alone(keys: Sequence[CaseKey]) -> list[Combination]:
+    """Return each case by itself, unfactored; with alternatives each of these."""
+    plain = [
+        Combination(f"{loading.name_of(case)} alone", {case: 1.0}, "unfactored")
+        for case in dict.fromkeys(key.case for key in keys)
+    ]
+    return loading.with_alternatives(plain, alternatives_of(keys))
+
+
+def alternatives_of(keys: Sequence[CaseKey]) -> dict[str, dict[str, bool]]:
+    """Return by case its alternatives, and whether any load is reversible that acts in each."""
+    found: dict[str, dict[str, bool]] = {}
+    for key in keys:
+        if key.alternative:
+            found.setdefault(key.case, {}).setdefault(key.alternative, False)
+    for key in keys:
+        if key.reversible and key.case in found:
+            for name in [key.alternative] if key.alternative else list(found[key.case]):
+                found[key.case][name] = True
+    return found
 
 
 def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, str, Load]]:

@@ -17,7 +17,7 @@ from welbric.inputs.actions import MemberLoad
 from welbric.inputs.frame import JointLoad
 from welbric.inputs.job import Job
 from welbric.loads.combinations import Combination, name_of
-from welbric.members.load_cases import LoadCases
+from welbric.members.load_cases import cases_alone
 from welbric.reports.captions import value_words
 from welbric.reports.figure_files import INK, titled
 from welbric.reports.figures import LOAD
@@ -90,9 +90,8 @@ def loads_figure(
 
 def _case(found: FrameResults, name: str | None) -> Combination:
     """Return a case alone by its name; the first one by default."""
-    keys = solution(found.frame).loading.keys
-    blank = LoadCases(keys, *(None,) * 4)  # type: ignore[arg-type]
-    alone = {one.name.replace(" alone", "", 1): one for one in blank.alone}
+    every = cases_alone(solution(found.frame).loading.keys)
+    alone = {one.name.replace(" alone", "", 1): one for one in every}
     if name is None:
         return next(iter(alone.values()))
     folded = {words.casefold(): one for words, one in alone.items()}

@@ -337,7 +337,8 @@ def _by_load(member: Member, case: str | None) -> Callable[[float], Member]:
 def symbol_of(case: str | None) -> str | None:
     """Return the symbol of a load case by its name."""
     if case is not None and case not in CASES:
-        raise InputError(f"{case!r} is no load case{did_you_mean(case, CASES)}")
+        hint = did_you_mean(case, CASES)
+        raise InputError(f"{case!r} is no load case{hint}; known: {', '.join(CASES)}")
     return None if case is None else CASES[case]
 
 
