@@ -15,7 +15,7 @@ from welbric.sections.table import Section
 from welbric.standards.case import MemberCase, Segments, uniform_effects
 from welbric.standards.standard import Standard
 
-BRACES = ("restraint", "load")  # of what `held_places` names; supports are another matter
+BRACES = ("restraint", "load", "member")  # of what `held_places` names; supports are another matter
 
 
 @dataclass(frozen=True)
@@ -71,8 +71,7 @@ def brace_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Br
     ho = min(flange_distance(section) for section in sections)
     found = []
     for flange, sign in (("top", 1.0), ("bottom", -1.0)):
-        hold = getattr(member.said.restraint, flange)
-        if hold is None or not forces.combinations:
+        if not forces.combinations:
             continue
         # Continuously restrained, at the flange or against twisting, it needs no brace at a place.
         whole = [

@@ -17,6 +17,7 @@ from welbric.members.segments import Segment
 from welbric.standards.standard import Standard
 
 STANDS = 0.9  # sine of the slope from which on a member is a column
+SMALL_ANGLE = 0.1  # rad of which sine and tangent are still the angle, to half a percent
 
 
 def uncovered_rows(
@@ -39,6 +40,7 @@ def uncovered_rows(
         *_unheld_hinges(member, parts, forces, code),
         *_bending_stability(forces, code, member.said.frame is not None),
         *_first_order(job, forces, code),
+        *_turned(forces, code),
         *_sway_lengths(job, member, forces, code),
         *_shorter_than_it_buckles(member, forces, code),
         *_imposed_strains(job, cases, forces),
@@ -180,6 +182,20 @@ def _first_order(job: Job, forces: MemberForces, code: Standard) -> list[Row]:
     )
     clause = found.amplified_clause if amplified else found.first_order_clause
     return [outside_row("second-order", name, clause, reason, "number", where)]
+
+
+def _turned(forces: MemberForces, code: Standard) -> list[Row]:
+    """Return a row outside where a frame moves so far that its joints are no longer as drawn."""
+    if forces.turned is None or not np.any(forces.turned > SMALL_ANGLE):
+        return []
+    c = int(np.argmax(forces.turned))
+    reason = (
+        f"as the frame moves it turns by {float(forces.turned[c]):.3g} rad, more than "
+        f"{SMALL_ANGLE:g}: forces are found on the frame nearly as it is drawn (are the units "
+        "right?)"
+    )
+    name, where = "large movements of the frame", forces.combinations[c].name
+    return [outside_row("large-movements", name, code.second_order.clause, reason, "number", where)]
 
 
 def _sway_lengths(

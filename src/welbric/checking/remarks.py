@@ -137,7 +137,7 @@ def _without_effect(job: Job, member: DesignMember) -> list[str]:
         hold = getattr(member.said.restraint, flange)
         if hold is None or hold.kind == "supports" or continuous_lengths(member, flange):
             continue
-        if set(held_places(member, flange).values()) <= {"support"}:
+        if set(held_places(member, flange).values()) <= {"support", "member"}:
             found.append(
                 f"the restraint of the {flange} flange ({hold.kind}) adds no place to the supports"
             )
@@ -246,6 +246,13 @@ def _alternatives(member: DesignMember) -> list[str]:
     ]
 
 
+def _where_held(member: DesignMember) -> str:
+    met = [x for x, why in held_places(member, "top").items() if why == "member"]
+    if not met:
+        return "at the supports only"
+    return "at the supports and where members of the frame meet them"
+
+
 def notes(
     job: Job, member: DesignMember, parts: list[Segment], case: MemberCase, forces: MemberForces
 ) -> list[str]:
@@ -299,7 +306,7 @@ def notes(
     bent = np.any(forces.M_major)
     if bent and member.said.restraint.top is None and member.said.restraint.bottom is None:
         found.append(
-            f"no restraint is given: both flanges are held at the supports only, "
+            f"no restraint is given: both flanges are held {_where_held(member)}, "
             f"unbraced {show.show(max(part.unbraced for part in parts), 'length')}"
         )
     squeezed = np.any(forces.N < 0)

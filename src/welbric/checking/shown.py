@@ -27,6 +27,7 @@ from welbric.documents.blocks import (
     paragraph,
 )
 from welbric.effects.critical_load import CriticalLoad
+from welbric.inputs.frame import FrameOf
 from welbric.inputs.job import Job
 from welbric.members.segments import Segment
 from welbric.standards import standard as code_named
@@ -172,14 +173,30 @@ def left_to_others(job: Job, results: Sequence[MemberResult]) -> list[str]:
         left = ", ".join([code.not_checked, *([code.not_checked_alone] if alone else [])])
         found.append(f"Not checked here{by}: {left}.")
     frame = next((r.member.said.frame for r in results if r.member.said.frame is not None), None)
-    if frame is not None and (names := frame.taken_as_held()):
-        more = f" and {len(names) - MOST_JOINTS} more" if len(names) > MOST_JOINTS else ""
+    return found if frame is None else [*found, *_of_frame(frame)]
+
+
+def _of_frame(frame: FrameOf) -> list[str]:
+    """Return in words what of a frame nobody says, as it is taken."""
+    found = []
+    if names := frame.taken_as_held():
         joints = "joint" if len(names) == 1 else "joints"
         found.append(
-            f"Taken as held across the plane of the frame, though no support says so: {joints} "
-            f"{', '.join(names[:MOST_JOINTS])}{more}."
+            "Taken as held across the plane of the frame, though no support says so: "
+            f"{joints} {_some(names)}."
         )
+    if frame.met:
+        met = [f"{mark} at {_some(names)}" for mark, names in frame.met.items()]
+        found.append(f"Taken as meeting joints that lie on them: {_some(met, '; ')}.")
+    if pairs := frame.crossing():
+        words = [f"{a} and {b}" for a, b in pairs]
+        found.append(f"Cross without meeting, having no joint there: {_some(words, '; ')}.")
     return found
+
+
+def _some(names: Sequence[str], between: str = ", ") -> str:
+    more = f" and {len(names) - MOST_JOINTS} more" if len(names) > MOST_JOINTS else ""
+    return between.join(names[:MOST_JOINTS]) + more
 
 
 def check_summary(job: Job, results: Sequence[MemberResult], summary: str) -> Document:

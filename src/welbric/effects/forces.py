@@ -65,6 +65,8 @@ class MemberForces:
     sway : array, shape (C,), optional
         Of a member of a frame, the load over that at which the frame sways, where its forces are of
         the first order or effective lengths depend on it.
+    turned : array, shape (C,), optional
+        Of a member of a frame, the largest angle that it turns by as the frame moves, radians.
     diagrams : dict of str to Diagram, optional
         The same between the stations, by the names above; where loads were analysed.
     reactions : dict of str to array, shape (C, S), optional
@@ -82,6 +84,7 @@ class MemberForces:
     T: Array
     share: Array | None = None
     sway: Array | None = None
+    turned: Array | None = None
     diagrams: dict[str, Diagram] | None = None
     reactions: dict[str, Array] | None = None
 
@@ -314,10 +317,11 @@ def member_forces(
         "major": factors @ cases.major.reactions,
         "minor": factors @ cases.minor.reactions,
     }
-    share = sway = None
+    share = sway = turned = None
     if cases.frame is not None and combinations:
         found = cases.frame.combined(combinations)
         axial, torsion, share, sway = found.axial, found.torsion, found.share, found.sway
+        turned = found.turned
         major, minor = found.major, found.minor
         reactions = {"major": major.reactions, "minor": minor.reactions}
         bending = {
@@ -352,8 +356,8 @@ def member_forces(
     diagrams = {"N": axial, **bending, "T": torsion}
     values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
     return MemberForces(
-        combinations, x, right, **values, share=share, sway=sway, diagrams=diagrams,
-        reactions=reactions,
+        combinations, x, right, **values, share=share, sway=sway, turned=turned,
+        diagrams=diagrams, reactions=reactions,
     )  # fmt: skip
 
 

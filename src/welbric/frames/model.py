@@ -19,7 +19,8 @@ from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
 from welbric.errors import InputError
-from welbric.inputs.frame import WAYS, FrameOf, directions
+from welbric.inputs.frame import WAYS, FrameOf
+from welbric.inputs.meeting import directions
 from welbric.inputs.member import Member
 from welbric.members.design_member import DesignMember, stretches_of
 from welbric.sections.table import Section

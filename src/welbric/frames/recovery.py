@@ -18,6 +18,7 @@ from welbric.members.design_member import DesignMember
 from welbric.members.load_cases import CombinedResults
 
 TRACE = 1e-9  # of the forces of a member
+WHOLE = 1e-3  # of the largest of the frame, that a member's count as at least
 BINOMIAL = np.array([[comb(k, j) for k in range(4)] for j in range(4)], dtype=float)
 
 
@@ -91,9 +92,13 @@ def recovered(
         clamped.torsion.combine(factors), local((_gain(model, own, moved, 5, "GJ"))[:, None])
     )
     major, minor = bent("major", 1), bent("minor", 3)
-    # What rounding leaves of nothing is nothing: beside all moments, and beside all forces.
-    moments = _size(major.moment) + _size(minor.moment) + _size(turning)
-    pushes = _size(pull) + _size(major.shear) + _size(minor.shear)
+    # What rounding leaves of nothing is nothing: beside all moments, and beside all forces; of a
+    # member that has hardly any, beside those of the frame.
+    whole_pushes, whole_moments = state.largest
+    moments = np.maximum(
+        _size(major.moment) + _size(minor.moment) + _size(turning), WHOLE * whole_moments
+    )
+    pushes = np.maximum(_size(pull) + _size(major.shear) + _size(minor.shear), WHOLE * whole_pushes)
     major, minor = (
         replace(
             one, moment=_without_trace(one.moment, moments), shear=_without_trace(one.shear, pushes)
@@ -102,6 +107,14 @@ def recovered(
     )
     pull, turning = _without_trace(pull, pushes), _without_trace(turning, moments)
     return CombinedResults(major, minor, pull, turning)
+
+
+def turned(model: Model, chain: Chain, state: State) -> Array:
+    """Return the largest angle that the line of an element's ends turns by, shape (C,), radians."""
+    own = chain.elements
+    moved, lengths = state.movements[own], model.lengths[own, None]
+    angles = [(moved[:, at + 6] - moved[:, at]) / lengths for at in (1, 3)]
+    return np.asarray(np.hypot(*angles).max(axis=0))
 
 
 def _size(diagram: Diagram) -> Array:

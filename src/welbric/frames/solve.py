@@ -13,7 +13,7 @@ from welbric.analysis.stiffness import Mechanism
 from welbric.errors import InputError
 from welbric.frames.loads import Loading, loading_of
 from welbric.frames.model import Model, loose, model_of
-from welbric.frames.recovery import recovered
+from welbric.frames.recovery import recovered, turned
 from welbric.frames.second_order import SecondOrder, critical_shares, second_order
 from welbric.frames.states import Loads, State, solve
 from welbric.inputs.frame import FrameOf
@@ -152,6 +152,7 @@ class CombinedOf:
             self.solved.model, chain, self.solved.loading.clamped[mark], found.state,
             found.factors, self.member, N,
         )  # fmt: skip
+        results = replace(results, turned=turned(self.solved.model, chain, found.state))
         if found.is_second:
             return replace(results, share=found.share)
         return replace(results, sway=found.share)

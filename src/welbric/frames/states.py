@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -38,6 +39,14 @@ class State:
     def N(self) -> Array:
         """The mean axial force of each element, tension positive, shape (E, C)."""
         return np.asarray(0.5 * (self.forces[:, 6] - self.forces[:, 0]))
+
+    @cached_property
+    def largest(self) -> tuple[Array, Array]:
+        """The largest force and moment at any element's end, shape (C,) each."""
+        size = np.abs(self.forces).max(axis=0, initial=0.0)
+        turns = [at + end for end in (0, 6) for at in (2, 4, 5)]
+        moves = [at + end for end in (0, 6) for at in (0, 1, 3)]
+        return size[moves].max(axis=0), size[turns].max(axis=0)
 
     def taken(self, which: Any) -> State:
         """Return some of the loads."""

@@ -24,6 +24,15 @@ from welbric.inputs.descriptions import (
     RotationSpring,
     Spring,
 )
+from welbric.inputs.meeting import (
+    STRAIGHT,
+    crossings,
+    firm_members,
+    holds_of,
+    in_line,
+    lying_on,
+    way_between,
+)
 
 if TYPE_CHECKING:
     from welbric.inputs.member import Member
@@ -34,11 +43,6 @@ Way = Literal["x", "y", "z", "turn x", "turn y", "turn z"]
 WAYS: tuple[Way, ...] = ("x", "y", "z", "turn x", "turn y", "turn z")
 SUPPORTS: Mapping[str, tuple[Way, ...]] = {"fixed": WAYS, "pinned": ("x", "y", "z")}
 SAME_JOINT = 1.0  # mm
-STRAIGHT = 1e-3  # of a member's length that a joint may lie off its line
-Vector = tuple[float, float, float]
-UNIT: Mapping[str, Vector] = {"x": (1.0, 0.0, 0.0), "y": (0.0, 1.0, 0.0), "z": (0.0, 0.0, 1.0)}
-KEEPS = 0.2  # of its length that what keeps a member from moving runs that way at least
-UPRIGHT = 1e-3  # of its length that a member may be off the vertical and still stand
 
 
 class JointSprings(Described):
@@ -215,6 +219,8 @@ class FrameOf:
     holds : dict of str to dict
         By mark and axis: where along it, between its ends, something keeps it from moving as it
         buckles about the axis, mm.
+    met : dict of str to list of str
+        By mark: joints that lie on a member which does not name them.
     """
 
     job: JobOfFrame
@@ -222,6 +228,7 @@ class FrameOf:
     members: dict[str, Member]
     tips: dict[str, tuple[bool, bool]]
     holds: dict[str, dict[str, list[float]]]
+    met: dict[str, list[str]] = field(default_factory=dict)
     known: dict[Any, Any] = field(default_factory=dict)
 
     def taken_as_held(self) -> list[str]:
@@ -235,6 +242,17 @@ class FrameOf:
         return [
             name for name, joint in self.joints.items() if name in ends and "y" not in joint.held
         ]
+
+    def crossing(self) -> list[tuple[str, str]]:
+        """Return members that cross where they have no joint in common, by their marks.
+
+        Crossed braces are meant to.
+        """
+        if "crossing" not in self.known:
+            braces = {m.mark for m in self.members.values() if m.role in ("brace", "hanger")}
+            found = crossings(list(self.members.values()), self.joints)
+            self.known["crossing"] = [pair for pair in found if not set(pair) <= braces]
+        return list(self.known["crossing"])
 
     def supports(self) -> list[str]:
         """Return the joints that something holds, in the plane where it is a plane one."""
@@ -261,31 +279,37 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         return None, found
     if len({len(joint.at) for joint in job.joints}) > 1:
         found.append(Problem("all joints have two coordinates, or all have three", "joint"))
+    meets = lying_on(through, joints)
+    through = [
+        member.model_copy(update={"through": meets[member.mark][0]})
+        if member.mark in meets
+        else member
+        for member in through
+    ]
     order = "analysed" if job.frame.second_order == "analysed" else "amplified"
     count = Counter(name for member in through for name in set(member.through))
     plane = all(len(joint.at) == 2 for joint in joints.values())
     held = {name for name, joint in joints.items() if set(joint.held) - ({"y"} if plane else set())}
     meeting = held | {name for name in joints if count[name] > 1}
-    firm = _firm(through, held)
+    firm = firm_members(through, held)
     ways = {
-        one.mark: _way(*(joints[name].place for name in (one.through[0], one.through[-1])))
+        one.mark: way_between(*(joints[name].place for name in (one.through[0], one.through[-1])))
         for one in through
         if all(name in joints for name in one.through)
     }
     holds: dict[str, dict[str, list[float]]] = {}
     members: dict[str, Member] = {}
-    for number, member in enumerate(job.members, 1):
-        if not member.through:
-            continue
+    numbers = [number for number, member in enumerate(job.members, 1) if member.through]
+    for number, member in zip(numbers, through, strict=True):
         where = f"member {number} ({member.mark})"
         try:
             placed = _placed(member, joints, order)
-            holds[member.mark] = _holds(member, joints, firm, ways)
+            holds[member.mark] = holds_of(member, joints, firm, ways)
             members[member.mark] = _in_spans(placed, holds[member.mark]["major"])
         except InputError as error:
             found += [one.under(where) for one in error.problems]
     if not found:
-        found += _in_line(members, joints, held, firm)
+        found += in_line(members, joints, held, firm)
     touched = {name for member in through for name in member.through}
     for name, joint in joints.items():
         if name not in touched:
@@ -315,111 +339,8 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         mark: (member.through[0] not in meeting, member.through[-1] not in meeting)
         for mark, member in members.items()
     }
-    return FrameOf(job, joints, members, tips, holds), found
-
-
-def _way(start: Sequence[float], end: Sequence[float]) -> Vector:
-    """Return the direction from one place to another, of length 1; nothing where they are one."""
-    length = math.dist(start, end) or 1.0
-    x, y, z = ((b - a) / length for a, b in zip(start, end, strict=True))
-    return x, y, z
-
-
-def directions(web: str | None, e1: Vector) -> tuple[Vector, Vector, Vector]:
-    """Return e1 along a member, e2 across its web and e3 up along it."""
-    upright = math.hypot(e1[0], e1[1]) < UPRIGHT
-    web = web or ("along x" if upright else "upright")
-    towards = {"along x": (-1.0, 0.0, 0.0), "along y": (0.0, -1.0, 0.0)}.get(web, (0.0, 0.0, 1.0))
-    along = sum(a * b for a, b in zip(towards, e1, strict=True))
-    up = [t - along * e for t, e in zip(towards, e1, strict=True)]
-    length = math.hypot(*up) or 1.0
-    e3: Vector = (up[0] / length, up[1] / length, up[2] / length)
-    if web == "level":
-        e3 = _cross(e1, e3)
-    return e1, _cross(e3, e1), e3
-
-
-def _cross(a: Vector, b: Vector) -> Vector:
-    return (
-        a[1] * b[2] - a[2] * b[1],
-        a[2] * b[0] - a[0] * b[2],
-        a[0] * b[1] - a[1] * b[0],
-    )
-
-
-def _holds(
-    member: Member, joints: Mapping[str, Joint], firm: Mapping[str, set[str]],
-    ways: Mapping[str, Vector],
-) -> dict[str, list[float]]:  # fmt: skip
-    """Return where a member is kept from moving, along its web and across it, between its ends.
-
-    By a support, or by what it meets that runs that way: a beam along x keeps no column from
-    moving along y.
-    """
-    _, e2, e3 = directions(member.web, ways[member.mark])
-    found: dict[str, list[float]] = {"major": [], "minor": []}
-    start = joints[member.through[0]].place
-    for name in member.through[1:-1]:
-        others = [ways[mark] for mark in firm.get(name, ()) if mark != member.mark and mark in ways]
-        others += [UNIT[way] for way in joints[name].held if way in UNIT]
-        for axis, towards in (("major", e3), ("minor", e2)):
-            kept = [sum(a * b for a, b in zip(way, towards, strict=True)) for way in others]
-            if any(abs(one) >= KEEPS for one in kept):
-                found[axis].append(math.dist(start, joints[name].place))
-    return found
-
-
-def _firm(members: Sequence[Member], held: set[str]) -> dict[str, set[str]]:
-    """Return the members that hold what they meet, by joint: by their marks.
-
-    What ends in the air holds nothing, nor does what such a thing alone meets.
-    """
-    edges = {
-        (member.mark, *pair) for member in members for pair in itertools.pairwise(member.through)
-    }
-    while True:
-        ends = Counter(name for _, a, b in edges for name in (a, b))
-        loose = {
-            edge for edge in edges if any(ends[name] == 1 and name not in held for name in edge[1:])
-        }
-        if not loose:
-            break
-        edges -= loose
-    found: dict[str, set[str]] = {}
-    for mark, *names in edges:
-        for name in names:
-            found.setdefault(name, set()).add(mark)
-    return found
-
-
-def _in_line(
-    members: Mapping[str, Member], joints: Mapping[str, Joint], held: set[str],
-    firm: Mapping[str, set[str]],
-) -> list[Problem]:  # fmt: skip
-    """Return members that go on in a line as another one, where nothing holds them."""
-    found = []
-    for name, marks in firm.items():
-        if name in held or len(marks) != 2:
-            continue
-        first, second = (members[mark] for mark in sorted(marks))
-        ways = []
-        for one in (first, second):
-            if name not in (one.through[0], one.through[-1]):
-                break  # it goes through, and the other one meets it
-            far = one.through[-1] if one.through[0] == name else one.through[0]
-            here, there = joints[name].place, joints[far].place
-            length = math.dist(here, there)
-            ways.append([(b - a) / length for a, b in zip(here, there, strict=True)])
-        if (
-            len(ways) == 2
-            and sum(a * b for a, b in zip(*ways, strict=True)) < 0.5 * STRAIGHT**2 - 1
-        ):
-            words = (
-                f"goes on in a line as {second.mark} at {name}, where nothing holds it: say one "
-                "member through all of the joints, with pieces where the section changes"
-            )
-            found.append(Problem(words, f"member {first.mark}", "through"))
-    return found
+    met = {mark: more for mark, (_, more) in meets.items()}
+    return FrameOf(job, joints, members, tips, holds, met), found
 
 
 def _named(joints: Sequence[Joint]) -> tuple[dict[str, Joint], list[Problem]]:

@@ -232,7 +232,7 @@ class Job(Described):
         frame = next((one.frame for one in self.members if one.frame is not None), None)
         if frame is not None:
             joined = {one.mark: one for one in members if one.mark in frame.members}
-            other = FrameOf(changed, frame.joints, joined, frame.tips, frame.holds)
+            other = FrameOf(changed, frame.joints, joined, frame.tips, frame.holds, frame.met)
             for one in joined.values():
                 one.part_of(other)
         return changed

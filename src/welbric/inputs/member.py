@@ -209,6 +209,12 @@ class Member(Described):
             return list(self._frame.holds[self.mark][axis])
         return [float(x) for x in itertools.accumulate(self.spans[:-1])]
 
+    def held_by_members(self, axis: str) -> set[float]:
+        """Return those of the inner supports that other members of its frame are, no support."""
+        if not self.through or self._frame is None:
+            return set()
+        return {float(x) for x in self._frame.holds[self.mark][f"{axis} by members"]}
+
     def joined_about(self, axis: str) -> tuple[str, str]:
         """Return how its ends are joined to a frame about an axis: ``"pinned"`` or ``"fixed"``.
 

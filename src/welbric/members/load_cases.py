@@ -86,6 +86,8 @@ class CombinedResults:
     sway : array, shape (C,), optional
         The load over that at which the frame sways, its members straight; of the first order, and
         where effective lengths depend on it.
+    turned : array, shape (C,), optional
+        The largest angle that the line of the ends of a length of it turns by, radians.
     """
 
     major: BeamResult
@@ -94,6 +96,7 @@ class CombinedResults:
     torsion: Diagram
     share: Array | None = None
     sway: Array | None = None
+    turned: Array | None = None
 
 
 class FrameForces(Protocol):

@@ -48,14 +48,15 @@ class Segment:
 def held_places(member: DesignMember, flange: str) -> Mapping[float, str]:
     """Return the places where a flange is held laterally, in order, and what holds it there.
 
-    A support holds both flanges, a spring or a free end neither; so does what keeps the member
-    from twisting.
+    A support holds both flanges, and so does a member of its frame that meets it and runs across
+    it; a spring or a free end neither. What keeps the member from twisting holds both.
     """
     L = member.length
     places: dict[float, str] = {}
+    meeting = member.said.held_by_members("minor")
     for support in member.supports_about("minor"):
         if support.held or support.clamped:
-            places[support.at] = "support"
+            places[support.at] = "member" if support.at in meeting else "support"
     lateral = getattr(member.said.restraint, flange)
     named = _named_places(member, lateral, "restraint")
     for x, why in named + _named_places(member, member.said.restraint.twist, "twist held"):

@@ -16,6 +16,9 @@ def _held(
     member: DesignMember, flange: str, hold: FlangeRestraint | None, show: DisplayUnits
 ) -> str:
     if hold is None or hold.kind == "supports":
+        met = [x for x, why in held_places(member, flange).items() if why == "member"]
+        if met:
+            return f"at supports, and by members at {places_in_words(met, show)}"
         return "at supports only"
     if hold.kind == "continuous":
         return "all along"

@@ -1,0 +1,208 @@
+"""How members of a frame meet: what lies on them, what crosses them, what holds them."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
+from typing import TYPE_CHECKING, Protocol
+
+import numpy as np
+
+from welbric.errors import Problem
+
+if TYPE_CHECKING:
+    from welbric.inputs.member import Member
+
+Vector = tuple[float, float, float]
+UNIT: Mapping[str, Vector] = {"x": (1.0, 0.0, 0.0), "y": (0.0, 1.0, 0.0), "z": (0.0, 0.0, 1.0)}
+STRAIGHT = 1e-3  # of a member's length that a joint may lie off its line
+KEEPS = 0.2  # of its length that what keeps a member from moving runs that way at least
+UPRIGHT = 1e-3  # of its length that a member may be off the vertical and still stand
+APART = 1.0  # mm that members which cross lie apart at most
+AT_ONCE = 256  # members whose crossings are looked for at once
+
+
+class Joint(Protocol):
+    """Where a joint is, and what holds it."""
+
+    @property
+    def place(self) -> Vector:
+        """x, y and z, mm."""
+
+    @property
+    def held(self) -> tuple[str, ...]:
+        """What its support holds."""
+
+
+def way_between(start: Sequence[float], end: Sequence[float]) -> Vector:
+    """Return the direction from one place to another, of length 1; nothing where they are one."""
+    length = math.dist(start, end) or 1.0
+    x, y, z = ((b - a) / length for a, b in zip(start, end, strict=True))
+    return x, y, z
+
+
+def directions(web: str | None, e1: Vector) -> tuple[Vector, Vector, Vector]:
+    """Return e1 along a member, e2 across its web and e3 up along it."""
+    upright = math.hypot(e1[0], e1[1]) < UPRIGHT
+    web = web or ("along x" if upright else "upright")
+    towards = {"along x": (-1.0, 0.0, 0.0), "along y": (0.0, -1.0, 0.0)}.get(web, (0.0, 0.0, 1.0))
+    along = sum(a * b for a, b in zip(towards, e1, strict=True))
+    up = [t - along * e for t, e in zip(towards, e1, strict=True)]
+    length = math.hypot(*up) or 1.0
+    e3: Vector = (up[0] / length, up[1] / length, up[2] / length)
+    if web == "level":
+        e3 = _cross(e1, e3)
+    return e1, _cross(e3, e1), e3
+
+
+def _cross(a: Vector, b: Vector) -> Vector:
+    return (
+        a[1] * b[2] - a[2] * b[1],
+        a[2] * b[0] - a[0] * b[2],
+        a[0] * b[1] - a[1] * b[0],
+    )
+
+
+def holds_of(
+    member: Member, joints: Mapping[str, Joint], firm: Mapping[str, set[str]],
+    ways: Mapping[str, Vector],
+) -> dict[str, list[float]]:  # fmt: skip
+    """Return where a member is kept from moving, along its web and across it, between its ends.
+
+    By a support, or by what it meets that runs that way: a beam along x keeps no column from
+    moving along y. Those places at which no support does are named again.
+    """
+    _, e2, e3 = directions(member.web, ways[member.mark])
+    found: dict[str, list[float]] = {"major": [], "minor": []}
+    found |= {f"{axis} by members": [] for axis in found}
+    start = joints[member.through[0]].place
+
+    def keeps(those: Iterable[Vector], towards: Vector) -> bool:
+        return any(
+            abs(sum(a * b for a, b in zip(way, towards, strict=True))) >= KEEPS for way in those
+        )
+
+    for name in member.through[1:-1]:
+        others = [ways[mark] for mark in firm.get(name, ()) if mark != member.mark and mark in ways]
+        held = [UNIT[way] for way in joints[name].held if way in UNIT]
+        at = math.dist(start, joints[name].place)
+        for axis, towards in (("major", e3), ("minor", e2)):
+            if keeps(held, towards):
+                found[axis].append(at)
+            elif keeps(others, towards):
+                found[axis].append(at)
+                found[f"{axis} by members"].append(at)
+    return found
+
+
+def firm_members(members: Sequence[Member], held: set[str]) -> dict[str, set[str]]:
+    """Return the members that hold what they meet, by joint: by their marks.
+
+    What ends in the air holds nothing, nor does what such a thing alone meets.
+    """
+    edges = {
+        (member.mark, *pair) for member in members for pair in itertools.pairwise(member.through)
+    }
+    while True:
+        ends = Counter(name for _, a, b in edges for name in (a, b))
+        loose = {
+            edge for edge in edges if any(ends[name] == 1 and name not in held for name in edge[1:])
+        }
+        if not loose:
+            break
+        edges -= loose
+    found: dict[str, set[str]] = {}
+    for mark, *names in edges:
+        for name in names:
+            found.setdefault(name, set()).add(mark)
+    return found
+
+
+def in_line(
+    members: Mapping[str, Member], joints: Mapping[str, Joint], held: set[str],
+    firm: Mapping[str, set[str]],
+) -> list[Problem]:  # fmt: skip
+    """Return members that go on in a line as another one, where nothing holds them."""
+    found = []
+    for name, marks in firm.items():
+        if name in held or len(marks) != 2:
+            continue
+        first, second = (members[mark] for mark in sorted(marks))
+        ways = []
+        for one in (first, second):
+            if name not in (one.through[0], one.through[-1]):
+                break  # it goes through, and the other one meets it
+            far = one.through[-1] if one.through[0] == name else one.through[0]
+            here, there = joints[name].place, joints[far].place
+            length = math.dist(here, there)
+            ways.append([(b - a) / length for a, b in zip(here, there, strict=True)])
+        if (
+            len(ways) == 2
+            and sum(a * b for a, b in zip(*ways, strict=True)) < 0.5 * STRAIGHT**2 - 1
+        ):
+            words = (
+                f"goes on in a line as {second.mark} at {name}, where nothing holds it: say one "
+                "member through all of the joints, with pieces where the section changes"
+            )
+            found.append(Problem(words, f"member {first.mark}", "through"))
+    return found
+
+
+def lying_on(
+    members: Sequence[Member], joints: Mapping[str, Joint]
+) -> dict[str, tuple[list[str], list[str]]]:
+    """Return members that meet joints without naming them: all in their order, and those alone."""
+    names = list(joints)
+    places = np.array([joints[name].place for name in names]).reshape(-1, 3)
+    found = {}
+    for member in members:
+        if len(member.through) < 2 or not set(member.through) <= set(names):
+            continue
+        start, end = (np.array(joints[member.through[i]].place) for i in (0, -1))
+        length = float(np.linalg.norm(end - start))
+        if length < APART:
+            continue
+        e1 = (end - start) / length
+        along = (places - start) @ e1
+        off = np.linalg.norm(places - start - along[:, None] * e1, axis=1)
+        slack = STRAIGHT * length
+        on = (off <= slack) & (along > slack) & (along < length - slack)
+        more = [names[i] for i in np.flatnonzero(on) if names[i] not in member.through]
+        if more:
+            at = dict(zip(names, along.tolist(), strict=True))
+            found[member.mark] = (sorted([*member.through, *more], key=at.__getitem__), more)
+    return found
+
+
+def crossings(members: Sequence[Member], joints: Mapping[str, Joint]) -> list[tuple[str, str]]:
+    """Return the marks of members whose lines cross between their ends, with no joint there."""
+    start, end = (
+        np.array([joints[member.through[i]].place for member in members]).reshape(-1, 3)
+        for i in (0, -1)
+    )
+    ways = end - start
+    length = np.linalg.norm(ways, axis=1)
+    common = np.array([[name in one.through for name in joints] for one in members], dtype=float)
+    found = []
+    for first in range(0, len(members), AT_ONCE):
+        rows = slice(first, first + AT_ONCE)
+        d1, d2 = ways[rows, None], ways[None]
+        between = start[None] - start[rows, None]
+        # The places nearest to each other on two lines: p1 + s d1 and p2 + t d2.
+        a, c, b = (d1**2).sum(-1), (d2**2).sum(-1), (d1 * d2).sum(-1)
+        u, v = (between * d1).sum(-1), (between * d2).sum(-1)
+        sine = a * c - b**2
+        askew = sine > STRAIGHT**2 * a * c
+        sine = np.where(askew, sine, 1.0)
+        s, t = (u * c - v * b) / sine, (u * b - v * a) / sine
+        gap = np.linalg.norm(between + t[..., None] * d2 - s[..., None] * d1, axis=-1)
+        here, there = s * length[rows, None], t * length[None]
+        inside = (here > APART) & (here < length[rows, None] - APART)
+        inside &= (there > APART) & (there < length[None] - APART)
+        apart = common[rows] @ common.T == 0
+        for i, j in np.argwhere(askew & inside & apart & (gap <= APART)):
+            if i + first < j:
+                found.append((members[i + first].mark, members[j].mark))
+    return found
