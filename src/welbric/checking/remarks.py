@@ -8,6 +8,7 @@ import numpy as np
 
 from welbric.effects.forces import MemberForces
 from welbric.inputs.job import Job
+from welbric.inputs.member import EndOffset
 from welbric.loads import combinations as loading
 from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.segments import (
@@ -246,6 +247,13 @@ def _alternatives(member: DesignMember) -> list[str]:
     ]
 
 
+def _off_joint(one: EndOffset, show: DisplayUnits) -> list[str]:
+    if one.along is not None:
+        return [f"{show.show(one.along, 'dimension')} within"]
+    return [" ".join(f"{way} {show.show(v, 'dimension')}" for way, v in
+                     (("x", one.x), ("y", one.y), ("z", one.z)) if v) or "nothing"]  # fmt: skip
+
+
 def _where_held(member: DesignMember) -> str:
     met = [x for x, why in held_places(member, "top").items() if why == "member"]
     if not met:
@@ -300,6 +308,9 @@ def notes(
             thickness = show.show(member.section.tw, "dimension")
             words += f"; the web alone, {thickness}, would have {show.show(web.Fy, 'stress')}"
         found.append(words)
+    if off := [place for one in member.said.offsets for place in _off_joint(one, show)]:
+        found.append(f"its ends hang on their joints rigidly: {off[0]} at its start, {off[1]} at "
+                     "its end; what is checked is between them")  # fmt: skip
     if member.said.web_steel is not None:
         Fyw = member.said.web_steel.strengths(member.section.tw, member.section.shape).Fy
         found.append(f"web of {member.said.web_steel}: Fy = {show.show(Fyw, 'stress')}")

@@ -115,6 +115,7 @@ def _on_nodes(chain: Chain, loads: list[tuple[str, Load]], nodal: Array) -> list
     """Put loads that stand at a node on it, and return the others."""
     e1, e2, e3 = chain.axes
     left: list[tuple[str, Load]] = []
+    arms = {0: chain.arms[0], len(chain.nodes) - 1: chain.arms[1]}
     for axis, load in loads:
         at = getattr(load, "at", None)
         near = None if at is None else int(np.argmin(np.abs(chain.places - at)))
@@ -122,21 +123,25 @@ def _on_nodes(chain: Chain, loads: list[tuple[str, Load]], nodal: Array) -> list
         if near is None or at is None or abs(chain.places[near] - at) > slack:
             left.append((axis, load))
             continue
-        base = FREEDOMS * int(chain.nodes[near])
-        moves, turns = slice(base, base + 3), slice(base + 3, base + 6)
         down, slope = (-e3, e2) if axis == "major" else (-e2, -e3)
+        force, moment = np.zeros(3), np.zeros(3)
         if isinstance(load, PointLoad):
-            nodal[moves] += load.P * down
+            force = load.P * down
         elif isinstance(load, MomentLoad):
-            nodal[turns] += load.M * slope
+            moment = load.M * slope
         elif isinstance(load, Push):
-            nodal[moves] += load.F * e1
+            force = load.F * e1
         elif isinstance(load, AxialLoad):
-            nodal[moves] += load.N * e1
+            force = load.N * e1
         elif isinstance(load, Torque):
-            nodal[turns] += load.T * e1
+            moment = load.T * e1
         else:
             left.append((axis, load))
+            continue
+        if near in arms:  # at an end that hangs on its joint
+            moment = moment + np.cross(arms[near], force)
+        base = FREEDOMS * int(chain.nodes[near])
+        nodal[base : base + FREEDOMS] += np.concatenate([force, moment])
     return left
 
 

@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 from welbric.analysis.diagram import Array
 from welbric.errors import InputError
 from welbric.inputs.frame import WAYS, FrameOf
-from welbric.inputs.meeting import directions
+from welbric.inputs.meeting import directions, ends_of
 from welbric.inputs.member import Member
 from welbric.members.design_member import DesignMember, stretches_of
 from welbric.sections.table import Section
@@ -49,6 +49,8 @@ class Chain:
         The number of its first element; the others follow.
     axes : array, shape (3, 3)
         e1, e2, e3 as rows.
+    arms : array, shape (2, 3), mm
+        From its first and last joint to its ends, which hang on them rigidly.
     """
 
     member: DesignMember
@@ -56,6 +58,7 @@ class Chain:
     places: Array
     first: int
     axes: Array
+    arms: Array
 
     @property
     def elements(self) -> slice:
@@ -91,6 +94,8 @@ class Model:
     springs : dict of int to float
     joined : array, shape (E, 24, 24)
         What springs between the elements' ends and their joints add to their stiffness.
+    arms : array, shape (E, 24, 24)
+        What an axial force of one, tension positive, adds as it turns the arms at their ends.
     one_way : array of int, shape (E,)
         1 of those that carry tension alone, -1 compression alone, 0 both.
     """
@@ -111,6 +116,7 @@ class Model:
     held: NDArray[np.bool_]
     springs: dict[int, float]
     joined: Array
+    arms: Array
     one_way: Indices
 
     @property
@@ -124,6 +130,11 @@ class Model:
         found = np.zeros(self.freedoms)
         found[list(self.springs)] = list(self.springs.values())
         return found
+
+    def line(self, chain: Chain, x: Array | None = None) -> Array:
+        """Return where places along a member are, (n, 3), mm; of its nodes by default."""
+        start = self.places[chain.nodes[0]] + chain.arms[0]
+        return np.asarray(start + np.outer(chain.places if x is None else x, chain.axes[0]))
 
     def of_nodes(self, values: Array) -> Array:
         """Return values of all freedoms, (F, ...), as those of nodes, (n, 6, ...), to write to."""
@@ -170,6 +181,10 @@ class Model:
     def in_freedoms(self, k: Array) -> Array:
         """Return stiffness of elements, (E, 12, 12), in the frame's freedoms, (E, 24, 24)."""
         return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn)
+
+    def geometric_in_freedoms(self) -> Array:
+        """Return what it adds to the frame's freedoms, arms at ends among it, (E, 24, 24)."""
+        return self.in_freedoms(self.geometric()) + self.arms
 
     def swaying(self) -> tuple[Indices, Array, Array]:
         """Return what axial forces add where only the lines from joint to joint turn.
@@ -234,10 +249,13 @@ def model_of(frame: FrameOf) -> Model:
     ends: list[tuple[int, int]] = []
     for mark, said in frame.members.items():
         member = DesignMember(said, said.length, said.slope, stretches_of(said))
-        start = np.array(frame.joints[said.through[0]].place)
-        axis = np.array(frame.joints[said.through[-1]].place) - start
-        length = member.length
-        known = {math.dist(start, frame.joints[name].place): joints[name] for name in said.through}
+        start, end = (np.array(place) for place in ends_of(said, frame.joints))
+        axis, length = end - start, member.length
+        hung = [np.array(frame.joints[said.through[i]].place) for i in (0, -1)]
+        arms = np.array([start - hung[0], end - hung[1]])
+        known = {0.0: joints[said.through[0]], length: joints[said.through[-1]]}
+        for name in said.through[1:-1]:
+            known[math.dist(start, frame.joints[name].place)] = joints[name]
         stops = _stops(member, list(known), divisions)
         nodes = []
         for x in stops:
@@ -247,7 +265,7 @@ def model_of(frame: FrameOf) -> Model:
                 places.append(tuple(start + axis * (x / length)))
             nodes.append(near)
         chains[mark] = Chain(member, np.array(nodes), np.array(stops), len(ends),
-                             axes_of(said, axis / length))  # fmt: skip
+                             axes_of(said, axis / length), arms)  # fmt: skip
         ends += list(itertools.pairwise(nodes))
     return _with_stiffness(frame, joints, np.array(places), chains, np.array(ends))
 
@@ -282,6 +300,7 @@ def _with_stiffness(
     released = np.zeros((count, OWN), dtype=bool)
     untwisted = np.zeros(count, dtype=bool)
     springy: list[tuple[int, int, float]] = []
+    arms: list[tuple[int, int, Array, Array]] = []
     one_way = np.zeros(count, dtype=np.intp)
     free = not frame.is_plane and frame.job.frame.twist == "free where open"
     for chain in chains.values():
@@ -293,6 +312,10 @@ def _with_stiffness(
         end = np.array([np.concatenate(row) for row in rows])
         turn[own, :6, :6] = end
         turn[own, 6:, 6:] = end
+        for element, at, arm in zip((own.start, own.stop - 1), (0, 6), chain.arms, strict=True):
+            if arm.any():
+                turn[element, at : at + 6, at + 3 : at + 6] += np.cross(arm, end[:, :3])
+                arms.append((element, at, arm, e1 if at == 0 else -e1))
         middle = 0.5 * (chain.places[:-1] + chain.places[1:])
         which = np.searchsorted([b for _, b, _ in chain.member.stretches], middle)
         sections = [section for _, _, section in chain.member.stretches]
@@ -353,7 +376,22 @@ def _with_stiffness(
         apart[OWN + at] = 1.0
         joined[element] += spring * np.outer(apart, apart)
     return Model(places, joints, chains, ends, numbers, whole, lengths, held=held,
-                 springs=springs, joined=joined, one_way=one_way, **stiff)  # fmt: skip
+                 springs=springs, joined=joined, arms=_turning(arms, count), one_way=one_way,
+                 **stiff)  # fmt: skip
+
+
+def _turning(arms: Sequence[tuple[int, int, Array, Array]], count: int) -> Array:
+    """Return what an axial force of one adds as the arms turn that it acts on, (E, 24, 24).
+
+    Turned by t, an arm r moves its end by t x (t x r) / 2 beyond what is linear in t; the force
+    pulls at it along the member.
+    """
+    found = np.zeros((count, 2 * OWN, 2 * OWN))
+    for element, at, arm, pull in arms:
+        turns = slice(at + 3, at + 6)
+        both = np.outer(pull, arm)
+        found[element, turns, turns] = float(pull @ arm) * np.eye(3) - 0.5 * (both + both.T)
+    return found
 
 
 def _know_shear_areas(mark: str, sections: Sequence[Section]) -> None:
@@ -389,7 +427,7 @@ def _hold_what_nothing_turns(
     resists = np.zeros((nodes, 3, 3))
     for e, (a, b) in enumerate(ends.tolist()):
         for node, first in ((a, 0), (b, 6)):
-            rows = [first + at for at in (2, 4, 5) if not released[e, first + at]]
+            rows = [first + at for at in range(6) if not released[e, first + at]]
             for row in rows:
                 axis = turn[e, row, first + 3 : first + 6]
                 resists[node] += np.outer(axis, axis)

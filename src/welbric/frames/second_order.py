@@ -145,6 +145,7 @@ class _Leaning:
         self.free = ~model.held
         self.springs = model.resisting
         self.joined = model.joined if model.joined.any() else None
+        self.arms = model.arms if model.arms.any() else None
         self.axial = (model.EA / model.lengths)[:, None]
         self.invert = whole_stiffness(model, self.k).factored(model.held)
         self.load = loads.nodal - model.on_nodes(loads.fixed)
@@ -177,6 +178,8 @@ class _Leaning:
         brought = np.swapaxes(model.turn, 1, 2) @ ends
         if self.joined is not None:
             brought = brought + self.joined @ moved[model.numbers]
+        if self.arms is not None:
+            brought = brought + N[:, None] * (self.arms @ moved[model.numbers])
         return model.gathered(brought) + self.springs[:, None] * moved
 
     def solved(
@@ -335,7 +338,7 @@ def critical_shares(model: Model, N: Array, carries: Array, swaying: bool = Fals
         numbers, unit, share = model.swaying()
         N = share @ N
     else:
-        numbers, unit = model.numbers, model.in_freedoms(model.geometric())
+        numbers, unit = model.numbers, model.geometric_in_freedoms()
     for pattern in dict.fromkeys(patterns):
         some = [c for c, one in zip(pressed.tolist(), patterns, strict=True) if one == pattern]
         elastic = model.in_freedoms(model.stiffness(carries[:, some[0]])) + model.joined
@@ -349,7 +352,7 @@ def critical_mode(model: Model, N: Array, carries: Array) -> Array:
     """Return how the freedoms move, (F,), as the frame buckles under axial forces, (E,)."""
     elastic = model.in_freedoms(model.stiffness(carries)) + model.joined
     largest = (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
-    _, mode = largest(model.numbers, model.in_freedoms(model.geometric()) * N[:, None, None])
+    _, mode = largest(model.numbers, model.geometric_in_freedoms() * N[:, None, None])
     moved = np.zeros(model.freedoms)
     moved[~model.held] = mode
     return moved

@@ -24,7 +24,7 @@ from welbric.members.load_cases import CombinedResults, LoadCases
 # What of a member a frame's forces depend on, beside its sections.
 TELLING = (
     "through", "loads", "ends", "ends_minor", "end_springs", "carries", "web", "self_weight",
-    "role", "standard",
+    "offsets", "role", "standard",
 )  # fmt: skip
 
 

@@ -48,12 +48,13 @@ class Deck(Described):
 
 @dataclass(frozen=True)
 class _Beam:
-    """A beam that carries a deck: from where to where, and where it lies across that, mm."""
+    """A beam that carries a deck: from joint to joint, where it lies across that, its ends, mm."""
 
     mark: str
     start: float
     end: float
     at: float
+    own: tuple[float, float]
 
     @property
     def low(self) -> float:
@@ -67,7 +68,10 @@ class _Beam:
 
 
 def spread(
-    decks: Sequence[Deck], places: Mapping[str, Place], members: Mapping[str, Member]
+    decks: Sequence[Deck],
+    places: Mapping[str, Place],
+    members: Mapping[str, Member],
+    ends: Mapping[str, tuple[Place, Place]],
 ) -> tuple[dict[str, list[MemberLoad]], list[Problem]]:
     """Return what decks bring onto members, by their marks, and what does not fit.
 
@@ -77,11 +81,13 @@ def spread(
     places : mapping of str to tuple
         Of the joints, mm.
     members : mapping of str to Member
+    ends : mapping of str to (tuple, tuple)
+        Where the ends of each are, mm: what lies between a joint and such an end goes to that end.
     """
     found: dict[str, list[MemberLoad]] = {}
     wrongs: list[Problem] = []
     for number, deck in enumerate(decks, 1):
-        beams = _carrying(deck, places, members)
+        beams = _carrying(deck, places, members, ends)
         brought = {beam.mark: _widths(beam, beams) for beam in beams}
         if not any(brought.values()):
             way = "x" if deck.spans == "along y" else "y"
@@ -90,12 +96,15 @@ def spread(
         for beam in beams:
             for load in deck.loads:
                 for low, high, width in brought[beam.mark]:
-                    found.setdefault(beam.mark, []).append(_on(beam, load, low, high, width))
+                    found.setdefault(beam.mark, []).extend(_on(beam, load, low, high, width))
     return found, wrongs
 
 
 def _carrying(
-    deck: Deck, places: Mapping[str, Place], members: Mapping[str, Member]
+    deck: Deck,
+    places: Mapping[str, Place],
+    members: Mapping[str, Member],
+    ends: Mapping[str, tuple[Place, Place]],
 ) -> list[_Beam]:
     """Return the beams at a deck's level that run across the way it spans."""
     along, across = (0, 1) if deck.spans == "along y" else (1, 0)
@@ -104,7 +113,8 @@ def _carrying(
         a, b = places[member.through[0]], places[member.through[-1]]
         level = max(abs(a[2] - deck.level), abs(b[2] - deck.level)) <= SAME
         if level and abs(b[along] - a[along]) >= ALONG * member.length:
-            found.append(_Beam(mark, a[along], b[along], 0.5 * (a[across] + b[across])))
+            own = (ends[mark][0][along], ends[mark][1][along])
+            found.append(_Beam(mark, a[along], b[along], 0.5 * (a[across] + b[across]), own))
     return found
 
 
@@ -128,18 +138,25 @@ def _widths(beam: _Beam, beams: Sequence[_Beam]) -> list[tuple[float, float, flo
     return found
 
 
-def _on(beam: _Beam, load: DeckLoad, low: float, high: float, width: float) -> MemberLoad:
-    """Return the load of a width on a length of a beam."""
-    whole = high - low >= beam.high - beam.low - SAME
-    start, end = low - beam.low, high - beam.low
-    if beam.start > beam.end:
-        start, end = beam.high - high, beam.high - low
-    plain = MemberLoad(case=load.case, line="1 N/m", note="of a deck")
-    return plain.model_copy(
-        update={
-            "line": [load.area * width],
-            "start": None if whole else start,
-            "end": None if whole else end,
-            "alternative": load.alternative,
-        }
-    )
+def _on(beam: _Beam, load: DeckLoad, low: float, high: float, width: float) -> list[MemberLoad]:
+    """Return the load of a width on a length of a beam, what is beyond its ends at these."""
+    first, last = min(beam.own), max(beam.own)
+    backwards = beam.start > beam.end
+    about = {"case": load.case, "note": "of a deck"}
+    given = {"alternative": load.alternative}
+    found = []
+    inner = max(low, first), min(high, last)
+    if inner[1] - inner[0] > SAME:
+        whole = inner[1] - inner[0] >= last - first - SAME
+        start, end = inner[0] - first, inner[1] - first
+        if backwards:
+            start, end = last - inner[1], last - inner[0]
+        within = {"start": None, "end": None} if whole else {"start": start, "end": end}
+        line = {"line": [load.area * width]}
+        found.append(MemberLoad(**about, line="1 N/m").model_copy(update=line | within | given))
+    for beyond, at_end in ((first - low, backwards), (high - last, not backwards)):
+        if beyond > SAME:
+            place = {"point": load.area * width * beyond, "at": [last - first if at_end else 0.0]}
+            one = MemberLoad(**about, point="1 N", at="1 mm")
+            found.append(one.model_copy(update=place | given))
+    return found

@@ -27,10 +27,12 @@ from welbric.inputs.descriptions import (
 from welbric.inputs.meeting import (
     STRAIGHT,
     crossings,
+    ends_of,
     firm_members,
     holds_of,
     in_line,
     lying_on,
+    off_line,
     way_between,
 )
 
@@ -293,7 +295,7 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
     meeting = held | {name for name in joints if count[name] > 1}
     firm = firm_members(through, held)
     ways = {
-        one.mark: way_between(*(joints[name].place for name in (one.through[0], one.through[-1])))
+        one.mark: way_between(*ends_of(one, joints))
         for one in through
         if all(name in joints for name in one.through)
     }
@@ -330,7 +332,8 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         found.append(Problem("a deck lies on a frame in space: its joints have x, y and z", "deck"))
     elif not found:
         places = {name: joint.place for name, joint in joints.items()}
-        brought, wrongs = spread(job.decks, places, members)
+        ends = {mark: ends_of(member, joints) for mark, member in members.items()}
+        brought, wrongs = spread(job.decks, places, members, ends)
         found += wrongs
         for mark, loads in brought.items():
             every = [*members[mark].loads, *loads]
@@ -388,15 +391,24 @@ def _placed(member: Member, joints: Mapping[str, Joint], order: str) -> Member:
         )
     if member.second_order != "amplified":
         raise wrong("does not go with through: [frame] says it", "second_order")
-    places = [joints[name].place for name in member.through]
-    first, last = places[0], places[-1]
-    length = math.dist(first, last)
-    if length < SAME_JOINT:
+    joined = [joints[name].place for name in member.through]
+    if math.dist(joined[0], joined[-1]) < SAME_JOINT:
         raise wrong("its first and last joint are at one place", "through")
+    first, last = ends_of(member, joints)
+    if any(abs(a[1] - b[1]) > 0 for a, b in ((first, joined[0]), (last, joined[-1]))) and all(
+        len(joint.at) == 2 for joint in joints.values()
+    ):
+        raise wrong("y is across the plane of the frame", "offsets")
+    places = [first, *joined[1:-1], last]
+    length = math.dist(first, last)
+    ahead = (way_between(joined[0], joined[-1]), way_between(first, last))
+    if length < SAME_JOINT or sum(a * b for a, b in zip(*ahead, strict=True)) <= 0:
+        raise wrong("nothing of the member is left between its ends", "offsets")
     along = [math.dist(first, place) for place in places]
-    off = max(a + math.dist(place, last) - length for a, place in zip(along, places, strict=True))
-    if off > STRAIGHT * length or along != sorted(along):
-        raise wrong("its joints do not lie on a line, in their order", "through")
+    if off_line(places) > STRAIGHT * length or along != sorted(along):
+        more = ": its ends lie beside it, so that it goes through two joints alone"
+        words = f"its joints do not lie on a line, in their order{more if member.offsets else ''}"
+        raise wrong(words, "through")
     slope = math.asin(max(-1.0, min(1.0, (last[2] - first[2]) / length)))
     said: dict[str, Any] = {"inclination": slope, "second_order": order, "span": length}
     return member.model_copy(update=said)

@@ -36,6 +36,24 @@ class Joint(Protocol):
         """What its support holds."""
 
 
+def off_line(places: Sequence[Vector]) -> float:
+    """Return how far the farthest of places is off the line from the first to the last, mm."""
+    start, end = np.array(places[0]), np.array(places[-1])
+    e1 = (end - start) / np.linalg.norm(end - start)
+    beside = np.array(places) - start
+    return float(np.linalg.norm(beside - np.outer(beside @ e1, e1), axis=1).max())
+
+
+def ends_of(member: Member, joints: Mapping[str, Joint]) -> tuple[Vector, Vector]:
+    """Return where a member's ends are: at its first and last joint, or off them as it says."""
+    a, b = (joints[member.through[i]].place for i in (0, -1))
+    if not member.offsets:
+        return a, b
+    way = way_between(a, b)
+    first, last = member.offsets
+    return first.from_joint(a, way), last.from_joint(b, (-way[0], -way[1], -way[2]))
+
+
 def way_between(start: Sequence[float], end: Sequence[float]) -> Vector:
     """Return the direction from one place to another, of length 1; nothing where they are one."""
     length = math.dist(start, end) or 1.0
@@ -77,7 +95,7 @@ def holds_of(
     _, e2, e3 = directions(member.web, ways[member.mark])
     found: dict[str, list[float]] = {"major": [], "minor": []}
     found |= {f"{axis} by members": [] for axis in found}
-    start = joints[member.through[0]].place
+    start, _ = ends_of(member, joints)
 
     def keeps(those: Iterable[Vector], towards: Vector) -> bool:
         return any(
@@ -160,7 +178,7 @@ def lying_on(
     for member in members:
         if len(member.through) < 2 or not set(member.through) <= set(names):
             continue
-        start, end = (np.array(joints[member.through[i]].place) for i in (0, -1))
+        start, end = (np.array(place) for place in ends_of(member, joints))
         length = float(np.linalg.norm(end - start))
         if length < APART:
             continue

@@ -76,6 +76,43 @@ class Piece(Described):
     end: Length
 
 
+class EndOffset(Described):
+    """Where an end of a member is, off the joint that it hangs on rigidly.
+
+    ``along`` is a length towards its other end, such as half of a column's depth; a text is one.
+    Else x, y and z are those from the joint to the end.
+    """
+
+    along: Dimension | None = None
+    x: Dimension = 0.0
+    y: Dimension = 0.0
+    z: Dimension = 0.0
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_words(cls, value: Any) -> Any:
+        return value if isinstance(value, (dict, EndOffset)) else {"along": value}
+
+    @model_validator(mode="after")
+    def _one_way(self) -> EndOffset:
+        if self.along is not None and (self.x or self.y or self.z):
+            raise wrong("does not go with x, y and z", "along")
+        if self.along is not None and self.along < 0:
+            raise wrong("a length towards the other end, zero or more", "along")
+        return self
+
+    def from_joint(
+        self, joint: tuple[float, float, float], towards: tuple[float, float, float]
+    ) -> tuple[float, float, float]:
+        """Return where the end is, of a joint and the way to the other one."""
+        along = self.along or 0.0
+        x, y, z = (
+            a + off + along * e
+            for a, off, e in zip(joint, (self.x, self.y, self.z), towards, strict=True)
+        )
+        return x, y, z
+
+
 class Member(Described):
     """A steel member: what it is, how it is held, what it carries, what it must satisfy.
 
@@ -97,6 +134,7 @@ class Member(Described):
     web: Literal["upright", "level", "along x", "along y"] | None = None
     carries: Literal["both", "tension", "compression"] = "both"
     end_springs: list[RotationSpring] = []
+    offsets: list[EndOffset] = []
     span: Length | None = None
     spans: list[Length] = []
     height: Length | None = None
@@ -158,12 +196,16 @@ class Member(Described):
         """
         if self.end_springs and (len(self.end_springs) != 2 or min(self.end_springs) < 0):
             raise wrong("two springs, of its start and its end, none less than zero", "end_springs")
+        if self.offsets and len(self.offsets) != 2:
+            raise wrong("two of them, of its start and its end", "offsets")
         if self.through and self.length == 0:
             return self
         if self.web is not None and not self.through:
             raise wrong("goes with through", "web")
         if self.carries != "both" and not self.through:
             raise wrong("goes with through", "carries")
+        if self.offsets and not self.through:
+            raise wrong("goes with through", "offsets")
         if self.end_springs and not self.through:
             raise wrong("goes with through; of a member alone give a support", "end_springs")
         given = [name for name in ("span", "spans", "height") if getattr(self, name)]

@@ -146,7 +146,7 @@ def _draw(
     ax: Axes, view: View, chain: Chain, x: Array, values: Array, side: Array, scale: float,
     least: float, words: Callable[[float], str], what: str,
 ) -> list[tuple[float, Text]]:  # fmt: skip
-    line = view.model.places[chain.nodes[0]] + np.outer(x, chain.axes[0])
+    line = view.model.line(chain, x)
     base = view.page(line)
     ends = base[[0, -1]]
     ax.plot(*ends.T, color=INK, lw=1.4, zorder=3)
@@ -199,9 +199,8 @@ def mode_figure(
     FigureCanvasAgg(figure)
     ax = figure.subplots()
     titled(figure, SEP.join([job.name, found.combinations[c].name, *([plane] if plane else [])]))
-    before = view.page(model.places)
     for chain in view.chains.values():
-        ax.plot(*before[chain.nodes].T, color="#b8c2c0", lw=1.2, zorder=1)
+        ax.plot(*view.page(model.line(chain)).T, color="#b8c2c0", lw=1.2, zorder=1)
         ax.plot(*view.moved(chain, own, scale).T, color=GOVERNING, lw=1.8, zorder=2)
     view.supports(ax)
     share = float(found.share[c])

@@ -66,8 +66,7 @@ def combination_of(found: FrameResults, under: str | None) -> int:
 
 def utilisations(ax: Axes, view: View, table: CheckTable) -> list[Text]:
     """Draw the members, each as thick as it is used; return their labels, the worst first."""
-    points = view.page(view.model.places)
-    lines = {mark: chain.nodes for mark, chain in view.chains.items()}
+    lines = {mark: view.page(view.model.line(chain)) for mark, chain in view.chains.items()}
     rank = {mark: sortable(table[mark].utilisation) for mark in lines}
     order = sorted(lines, key=lambda mark: -rank[mark])
     # Room for the worst alone?
@@ -79,11 +78,11 @@ def utilisations(ax: Axes, view: View, table: CheckTable) -> list[Text]:
         U, status = result.utilisation, result.status
         ink = OVER_INK if status == OVER else INK if status == OK else UNKNOWN_INK
         width = 1.0 + 3.0 * (min(U, 1.2) if np.isfinite(U) else 0.3)
-        ax.plot(*points[line].T, color=ink, lw=width, solid_capstyle="round", zorder=2,
+        ax.plot(*line.T, color=ink, lw=width, solid_capstyle="round", zorder=2,
                 ls="-" if status != "outside" else (0, (4, 2)))  # fmt: skip
         if mark not in named:
             continue
-        (x0, y0), (x1, y1) = points[line[0]], points[line[-1]]
+        (x0, y0), (x1, y1) = line[0], line[-1]
         angle = np.degrees(np.arctan2(y1 - y0, x1 - x0))
         turned = (angle + 90) % 180 - 90
         said = f"{U:.2f}" if np.isfinite(U) else "outside"
@@ -93,6 +92,7 @@ def utilisations(ax: Axes, view: View, table: CheckTable) -> list[Text]:
         label.set_bbox({"fc": "white", "ec": "none", "pad": 0.6, "alpha": 0.8})
         labels.append(label)
     view.supports(ax)
+    view.arms(ax)
     words = "utilisation: the thicker the more; red is over, dashed is outside the standard"
     plain(ax, words if len(named) == len(lines) else f"{words}; the worst are named")
     return labels
@@ -104,10 +104,9 @@ def _moved(ax: Axes, view: View, c: int, job: Job) -> None:
     moves = model.of_nodes(found.state.moved)[:, :3, c]
     most = float(np.abs(moves).max())
     scale = SHARE * view.size / most if most > 0 else 0.0
-    before = view.page(model.places)
     for chain in view.chains.values():
         after = view.moved(chain, found.state.movements[..., c], scale)
-        ax.plot(*before[chain.nodes].T, color="#b8c2c0", lw=1.2, zorder=1)
+        ax.plot(*view.page(model.line(chain)).T, color="#b8c2c0", lw=1.2, zorder=1)
         ax.plot(*after.T, color=GOVERNING, lw=1.8, zorder=2)
     if len(view.joints) <= 40:
         for name, point in view.joints.items():

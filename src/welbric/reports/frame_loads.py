@@ -118,7 +118,7 @@ def _on_member(
     towards = np.array([0.0, 0.0, -1.0])
     if not load.is_vertical(chain.member.slope):
         towards = -(e2 if load.axis == "minor" else e3)
-    start, length = view.model.places[chain.nodes[0]], chain.member.length
+    start, length = view.model.line(chain)[0], chain.member.length
     values = _line(load)
     words = value_words(load, job.display)
     if values:

@@ -100,6 +100,15 @@ class View:
     def _through(self, mark: str) -> list[str]:
         return list(self.found.frame.members[mark].through)
 
+    def arms(self, ax: Axes) -> None:
+        """Draw what is rigid from joints to the ends of members."""
+        for chain in self.chains.values():
+            ends = self.model.line(chain)[[0, -1]]
+            for end, arm in zip(ends, chain.arms, strict=True):
+                if arm.any():
+                    line = self.page(np.array([end - arm, end]))
+                    ax.plot(*line.T, color=INK, lw=3.0, solid_capstyle="butt", zorder=3)
+
     def page(self, places: Array) -> Array:
         """Return places, (n, 3), as points on the page, (n, 2)."""
         if self.across is None:
@@ -123,7 +132,7 @@ class View:
         """
         s = np.linspace(0.0, 1.0, BETWEEN)
         own, e = movements[chain.elements], chain.axes
-        ends = self.model.places[chain.nodes]
+        ends = self.model.line(chain)
         L = np.diff(chain.places)[:, None]
         along = own[:, :1] * (1 - s) + own[:, 6:7] * s
         found = ends[:-1, None] * (1 - s)[:, None] + ends[1:, None] * s[:, None]
