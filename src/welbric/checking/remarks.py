@@ -20,6 +20,7 @@ from welbric.members.segments import (
 )
 from welbric.standards.case import MemberCase
 from welbric.standards.standard import Standard
+from welbric.units import DisplayUnits
 
 SECOND_ORDER = {
     "amplified": "second-order moments by multipliers of the first-order ones",
