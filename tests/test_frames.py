@@ -841,10 +841,10 @@ def test_what_is_drawn_is_what_is_checked():
     assert "0.22 kip/ft" in drawn
     model = solution(found.frame).model
     for c in (0, int(np.argmax(found.share))):
-        mode = critical_mode(model, found.N[:, c], found.state.carries[:, c])
+        mode = critical_mode(model, found.on.taken(c))
         own = own_movements(model, mode[:, None])[..., 0]
         elastic = np.einsum("ei,eij,ej->", own, model.stiffness(found.state.carries[:, c]), own)
-        pressed = np.einsum("ei,eij,ej,e->", own, model.geometric(), own, found.N[:, c])
+        pressed = np.einsum("ei,eij,ej,e->", own, model.geometric(), own, found.on.N[:, c])
         assert -pressed / elastic == pytest.approx(found.share[c], rel=1e-6)
 
 
@@ -919,3 +919,74 @@ def test_what_is_written_out_is_the_same_job(tmp_path):
     alone = tmp_path / "alone.toml"
     alone.write_text(demo_text(), encoding="utf-8")
     assert "the job has no frame" in run(main, ["frame", str(alone)]).output
+
+
+# Stiffness that goes by compression
+
+H = 1000.0  # mm, of a column that is crushed before it buckles
+
+
+def softening(P, W=2e3, section="W10X49", method="LRFD", steel="A992", imperfections=False,
+              tau_b="by compression", order="analysed", stability="direct analysis"):  # fmt: skip
+    """A cantilever column under P and a push W at its top."""
+    return wb.Job(
+        standard="AISC 360-22", combinations=["1.0D"],
+        design={"method": method, "stability": stability, "tau_b": tau_b},
+        joint=[joint("A", 0, 0, support="fixed"), joint("B", 0, H, support=["y"])],
+        member=[piece("C", "A", "B", section=section, role="column", steel=steel)],
+        joint_load=[{"joint": "B", "case": "dead", "x": f"{W} N", "z": f"{-P} N"}],
+        frame={"imperfections": imperfections, "divisions": 8, "second_order": order},
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("method", ["LRFD", "ASD"])
+@pytest.mark.parametrize("share", [0.2, 0.499, 0.6, 0.8, 0.95])
+def test_a_column_softens_with_its_compression(share, method):
+    s, steel = wb.section("W10X49"), 50 * 6.894757293168361
+    alpha = {"LRFD": 1.0, "ASD": 1.6}[method]
+    found = wb.check(softening(share * steel * s.A / alpha, method=method))["C"]
+    tau = 1.0 if share <= 0.5 else 4 * share * (1 - share)  # C2-2
+    k = math.sqrt(share * steel * s.A / (0.8 * tau * E * s.I_major))
+    found_M = np.abs(found.forces.M_major[under(found)]).max()
+    assert found_M == pytest.approx(2e3 * math.tan(k * H) / k, rel=1e-5)
+
+
+def test_what_is_crushed_does_not_stand():
+    s = wb.section("W10X49")
+    assert wb.check(softening(1.01 * 50 * 6.894757293168361 * s.A))["C"].status == "over"
+
+
+def test_a_slender_section_is_crushed_on_its_effective_area():
+    s, Fy = wb.section("HSS12X12X1/4"), 50 * 6.894757293168361
+    # E7-3 to E7-5 with Fn = Fy and c1 = 0.20, of four walls between the corners.
+    b = s.d - 3 * s.t
+    c2 = (1 - math.sqrt(1 - 4 * 0.20)) / (2 * 0.20)
+    root = math.sqrt((c2 * 1.40 * math.sqrt(E / Fy) / (b / s.t)) ** 2)
+    effective = b * (1 - 0.20 * root) * root
+    squash = Fy * (s.A - 4 * (b - effective) * s.t)
+    share = 0.7
+    found = wb.check(softening(share * squash, section="HSS12X12X1/4", steel="A500 C"))["C"]
+    k = math.sqrt(share * squash / (0.8 * 4 * share * (1 - share) * E * s.I_major))
+    found_M = np.abs(found.forces.M_major[under(found)]).max()
+    assert found_M == pytest.approx(2e3 * math.tan(k * H) / k, rel=1e-5)
+
+
+def test_what_softens_by_compression_leans_less():
+    def push(tau_b):
+        found = frame_results(softening(1e5, 0.0, imperfections=True, tau_b=tau_b))
+        return found.applied[0, 0] / -found.applied[0, 2]
+
+    assert abs(push("by compression")) == pytest.approx(0.002, rel=1e-9)  # C2.2b(a)
+    assert abs(push("1 with notional loads")) == pytest.approx(0.003, rel=1e-9)  # C2.3(c)
+
+
+@pytest.mark.parametrize(
+    ("more", "words"),
+    [
+        ({"stability": "effective lengths"}, 'tau_b: goes with stability = "direct analysis"'),
+        ({"order": "first order"}, "frame, second_order: 'analysed' is needed"),
+    ],
+)
+def test_what_softens_has_to_be_analysed(more, words):
+    with pytest.raises(wb.InputError, match=words):
+        softening(1e5, **more)

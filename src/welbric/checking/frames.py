@@ -16,7 +16,7 @@ from welbric.effects.forces import load_cases, strength_combinations
 from welbric.errors import InputError
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model
-from welbric.frames.second_order import SecondOrder
+from welbric.frames.second_order import SecondOrder, Stands
 from welbric.frames.solve import solution
 from welbric.frames.states import State
 from welbric.inputs.frame import FrameOf
@@ -71,8 +71,8 @@ class FrameResults:
     storeys : list of Storey, from the lowest
     state : State
         Of every node and element.
-    N : array, shape (E, C)
-        The axial forces of the elements that the second order stands on, times its level.
+    on : Stands
+        What the second order stands on, axial forces of the elements times its level among it.
     """
 
     frame: FrameOf
@@ -85,7 +85,7 @@ class FrameResults:
     applied: Array
     storeys: list[Storey]
     state: State
-    N: Array
+    on: Stands
 
     def __repr__(self) -> str:
         worst = self.combinations[int(np.argmax(self.share))].name
@@ -149,7 +149,7 @@ def frame_results(job: Job) -> FrameResults:
     applied = model.of_nodes(load)[:, :3].sum(axis=0).T
     return FrameResults(
         frame, combinations, found.share, list(frame.joints), moved, supports, reactions, applied,
-        _storeys(frame, model, found), found.state, found.N,
+        _storeys(frame, model, found), found.state, found.on,
     )  # fmt: skip
 
 

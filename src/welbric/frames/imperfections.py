@@ -34,7 +34,7 @@ def out_of_plumb(
     found = np.zeros_like(nodal)
     if not frame.job.frame.imperfections:
         return found
-    code = next(frame.job.code_of(member) for member in frame.members.values())
+    code, options = frame.code
     z = model.places[:, 2]
     columns = [chain for chain in model.chains.values() if abs(chain.axes[0, 2]) > STANDS]
     tall = float(z.max() - z.min())
@@ -52,7 +52,7 @@ def out_of_plumb(
             sideways = acting[:, :2, c].sum(axis=0)
             at = int(np.argmax(np.abs(sideways)))
             sense = -1.0 if sideways[at] < 0 else 1.0
-        share = code.second_order.out_of_plumb(frame.job.design, tall, rows.columns(at, c))
+        share = code.second_order.out_of_plumb(options, tall, rows.columns(at, c))
         if combination.leaning is None and pushed is not None:
             share = pushed
         leaning[:, at, c] += share * sense * down[:, c]

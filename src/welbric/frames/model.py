@@ -11,7 +11,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -141,10 +141,11 @@ class Model:
         count = FREEDOMS * len(self.places)
         return values[:count].reshape(-1, FREEDOMS, *values.shape[1:])
 
-    def stiffness(self, carries: Array | float = 1.0) -> Array:
+    def stiffness(self, carries: Array | float = 1.0, bends: Array | float = 1.0) -> Array:
         """Return the elements' own stiffness, shape (E, 12, 12).
 
-        ``carries`` is the share of its axial stiffness that each has, shape (E,).
+        ``carries`` is the share of its axial stiffness that each has, shape (E,), and ``bends``
+        that of its stiffness in bending.
         """
         k = np.zeros((len(self.ends), OWN, OWN))
         L = self.lengths
@@ -156,9 +157,13 @@ class Model:
         for axis, at in (("major", 1), ("minor", 3)):
             own = np.array([at, at + 1, at + 6, at + 7])
             EI, yields = getattr(self, f"EI_{axis}"), self.yields(axis)
-            scale = EI / (1 + yields) / L**3
+            scale = bends * EI / (1 + yields) / L**3
             k[:, own[:, None], own] += _bending(scale, 12, 6, 4 + yields, 2 - yields, L)
         return k
+
+    def bending_stiffness(self) -> Array:
+        """Return that of the elements in bending alone, shape (E, 12, 12)."""
+        return replace(self, EA=0.0 * self.EA, GJ=0.0 * self.GJ).stiffness()
 
     def yields(self, axis: str) -> Array:
         """Return 12 EI / (GA L^2) of bending about an axis: zero without yielding to shear."""

@@ -32,7 +32,10 @@ MOST = 0.99  # of the sway load, that is amplified by: beyond, nothing passes an
 FAR = 0.02  # of the frame's size, that it moves the way that it gives
 SLACK = 1e-6  # of its axial stiffness that a slack member keeps
 FEW = 400  # freedoms of which the critical load is found as a dense problem
+LIMP = 1e-3  # of its stiffness in bending that what is crushed keeps; nothing passes then
 Flags = NDArray[np.bool_]
+# Axial forces at the level, (E, C) -> what is left of the stiffness in bending.
+Softening = Callable[[Array], Array]
 # The largest eigenvalue of K^-1 (-Kg), and its vector, of freedoms' numbers and what adds to them.
 Largest = Callable[[Any, Array], tuple[float, Array]]
 
@@ -57,6 +60,8 @@ class SecondOrder:
         To the first order, out of plumb too.
     is_second : bool
         Else the state is of the first order, and the share of the load at which the frame sways.
+    bends : array, shape (E, C), optional
+        What is left of the elements' stiffness in bending, where compression takes of it.
     """
 
     state: State
@@ -66,6 +71,12 @@ class SecondOrder:
     pushed: Array
     first: State
     is_second: bool = True
+    bends: Array | None = None
+
+    @property
+    def on(self) -> Stands:
+        """What the stiffness stands on."""
+        return Stands(self.N, self.state.carries, self.bends)
 
 
 def second_order(
@@ -95,54 +106,106 @@ def second_order(
         )
     if model.one_way.any():
         pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
-    leaning = _Leaning(model, replace(loads, nodal=loads.nodal + pushed))
+    softening = None if plumb else _softening(frame, model)
+    leaning = _Leaning(model, replace(loads, nodal=loads.nodal + pushed), softening)
     if frame.job.frame.second_order != "analysed":
         state = leaning.first
         N = level * state.N
-        share = critical_shares(model, N, state.carries, swaying=True)
+        share = critical_shares(model, Stands(N, state.carries), swaying=True)
         if frame.job.frame.second_order == "amplified sway":
             state = leaning.amplified(share)
         return SecondOrder(state, factors, share, N, pushed, leaning.first, is_second=False)
     found = leaning.settled(level)
-    share = critical_shares(model, found.N, found.carries)
+    share = critical_shares(model, found.on)
     share[found.lost] = np.maximum(share[found.lost], 1.0 + 1e-6)
     lost = found.lost | (share >= 1.0)
-    first, state = leaning.first, leaning.state(found.moved, found.N, found.carries)
+    first, state = leaning.first, leaning.state(found.moved, found.on)
     state = State(*(
         np.where(lost, getattr(first, name), getattr(state, name))
         for name in ("moved", "forces", "movements", "carries")
     ))  # fmt: skip
-    return SecondOrder(state, factors, share, found.N, pushed, first)
+    return SecondOrder(state, factors, share, found.on.N, pushed, first, bends=found.on.bends)
+
+
+def _softening(frame: FrameOf, model: Model) -> Softening | None:
+    """Return what axial forces at the level, (E, C), leave of the stiffness in bending."""
+    code, options = frame.code
+    share = code.second_order.flexural_share
+    if share(options, np.zeros((1, 1)), np.ones((1, 1))) is None:
+        return None
+    squash = np.zeros((len(model.ends), 1))
+    for chain in model.chains.values():
+        member = chain.member
+        loads = np.array([
+            code.second_order.squash(section, member.as_if_all(section).strengths.Fy)
+            for _, _, section in member.stretches
+        ])  # fmt: skip
+        middle = 0.5 * (chain.places[:-1] + chain.places[1:])
+        squash[chain.elements, 0] = loads[np.searchsorted([b for _, b, _ in member.stretches],
+                                                          middle)]  # fmt: skip
+    return lambda N: np.maximum(share(options, N, squash), LIMP)
 
 
 def _less(frame: FrameOf, model: Model, N: Array, level: float) -> float | None:
     """Return how much combinations that push a frame lean, where its sway lets them lean less."""
-    code = next(frame.job.code_of(member) for member in frame.members.values())
-    rule = code.second_order.pushed_besides(frame.job.design)
+    code, options = frame.code
+    rule = code.second_order.pushed_besides(options)
     if rule is None or not N.size or model.one_way.any():  # how it sways is found later there
         return None
     most, share = rule
-    sways = critical_shares(model, level * N, np.ones_like(N), swaying=True)
+    softening = _softening(frame, model)
+    bends = None if softening is None else softening(level * N)
+    sways = critical_shares(model, Stands(level * N, np.ones_like(N), bends), swaying=True)
     return share if float(sways.max(initial=0.0)) <= most else None
 
 
 @dataclass(frozen=True)
-class _Settled:
-    """Movements, axial forces times the level, shares of stiffness; which found no rest."""
+class Stands:
+    """What the stiffness of a frame stands on under each of C loads, of its E elements.
 
-    moved: Array
+    Attributes
+    ----------
+    N : array, shape (E, C)
+        Axial forces times the level, tension positive.
+    carries : array, shape (E, C)
+        The share of its axial stiffness that each has.
+    bends : array, shape (E, C), optional
+        The share of its stiffness in bending; all of it by default.
+    """
+
     N: Array
     carries: Array
+    bends: Array | None = None
+
+    def taken(self, which: Any) -> Stands:
+        """Return some of the loads."""
+        bends = None if self.bends is None else self.bends[:, which]
+        return Stands(self.N[:, which], self.carries[:, which], bends)
+
+    def put(self, which: Any, other: Stands) -> None:
+        """Have others in place of some."""
+        self.N[:, which], self.carries[:, which] = other.N, other.carries
+        if self.bends is not None:
+            self.bends[:, which] = other.bends
+
+
+@dataclass(frozen=True)
+class _Settled:
+    """Movements, what the stiffness stands on; which found no rest."""
+
+    moved: Array
+    on: Stands
     lost: Flags
 
 
 class _Leaning:
     """A frame under C loads, with a stiffness of its own under each."""
 
-    def __init__(self, model: Model, loads: Loads) -> None:
-        self.model, self.loads = model, loads
+    def __init__(self, model: Model, loads: Loads, softening: Softening | None) -> None:
+        self.model, self.loads, self.softening = model, loads, softening
         self.k, self.unit = model.stiffness(), model.geometric()
         self.free = ~model.held
+        self.bending = None if softening is None else model.bending_stiffness()
         self.springs = model.resisting
         self.joined = model.joined if model.joined.any() else None
         self.arms = model.arms if model.arms.any() else None
@@ -155,42 +218,42 @@ class _Leaning:
         self.energy = (free * start[self.free]).sum(axis=0)
         every = np.arange(self.load.shape[1])
         none = np.zeros((len(model.ends), len(every)))
-        moved, _ = self.solved(every, start, none, none + 1.0)
-        self.first = self.state(moved, none, none + 1.0)
+        moved, _ = self.solved(every, start, Stands(none, none + 1.0))
+        self.first = self.state(moved, Stands(none, none + 1.0))
 
-    def _ends(self, own: Array, N: Array, carries: Array) -> Array:
+    def _ends(self, own: Array, on: Stands) -> Array:
         """Return the forces that elements' own movements bring at their ends, (E, 12, C)."""
-        forces = self.k @ own + N[:, None] * (self.unit @ own)
-        less = (carries - 1.0) * self.axial * (own[:, 6] - own[:, 0])
+        forces = self.k @ own + on.N[:, None] * (self.unit @ own)
+        if on.bends is not None and self.bending is not None:
+            forces += (on.bends - 1.0)[:, None] * (self.bending @ own)
+        less = (on.carries - 1.0) * self.axial * (own[:, 6] - own[:, 0])
         forces[:, 0] -= less
         forces[:, 6] += less
         return np.asarray(forces)
 
-    def state(self, moved: Array, N: Array, carries: Array) -> State:
+    def state(self, moved: Array, on: Stands) -> State:
         """Return the state of movements."""
         own = own_movements(self.model, moved)
-        return State(moved, self._ends(own, N, carries) + self.loads.fixed, own, carries)
+        return State(moved, self._ends(own, on) + self.loads.fixed, own, on.carries)
 
-    def _resistance(self, moved: Array, N: Array, carries: Array) -> Array:
+    def _resistance(self, moved: Array, on: Stands) -> Array:
         """Return the stiffness of each column times its movements, (F, C)."""
         model = self.model
-        ends = self._ends(own_movements(model, moved), N, carries)
+        ends = self._ends(own_movements(model, moved), on)
         brought = np.swapaxes(model.turn, 1, 2) @ ends
         if self.joined is not None:
             brought = brought + self.joined @ moved[model.numbers]
         if self.arms is not None:
-            brought = brought + N[:, None] * (self.arms @ moved[model.numbers])
+            brought = brought + on.N[:, None] * (self.arms @ moved[model.numbers])
         return model.gathered(brought) + self.springs[:, None] * moved
 
-    def solved(
-        self, which: Any, start: Array, N: Array, carries: Array
-    ) -> tuple[Array, Flags]:  # fmt: skip
+    def solved(self, which: Any, start: Array, on: Stands) -> tuple[Array, Flags]:
         """Solve some of the loads, from movements to start with; say which have no solution.
 
         Those are moved far the way that they give.
         """
         free, moved = self.free, start.copy()
-        left = (self.load[:, which] - self._resistance(moved, N, carries))[free]
+        left = (self.load[:, which] - self._resistance(moved, on))[free]
         towards = self.invert(left)
         size = (left * towards).sum(axis=0)
         # What supports that move bring is work too.
@@ -203,7 +266,7 @@ class _Leaning:
                 return moved, lost
             whole = np.zeros((len(free), len(going)))
             whole[free] = step[:, going]
-            resists = self._resistance(whole, N[:, going], carries[:, going])[free]
+            resists = self._resistance(whole, on.taken(going))[free]
             work = (step[:, going] * resists).sum(axis=0)
             loose = work <= 0
             if loose.any():
@@ -237,7 +300,7 @@ class _Leaning:
         whole = whole_stiffness(model, self.k)
         known = {i: self.loads.imposed[i] for i in np.flatnonzero(held).tolist()}
         none = np.zeros_like(self.first.N)
-        still = self.state(whole.solved(self.load, known), none, none + 1.0)
+        still = self.state(whole.solved(self.load, known), Stands(none, none + 1.0))
         more = 1 / (1 - np.minimum(share, MOST)) - 1
         beyond = {
             name: getattr(self.first, name)
@@ -263,33 +326,37 @@ class _Leaning:
             # To the first order to begin with: where gravity slackens both braces of a bay, what
             # sways then tightens one; without it the frame would seem beyond its critical load.
             own = carries[:, todo]
-            moved[:, todo], _ = self.solved(todo, moved[:, todo], none[:, todo], own)
+            moved[:, todo], _ = self.solved(todo, moved[:, todo], Stands(none[:, todo], own))
             carries[:, todo] = self._carrying(moved[:, todo], own)
             todo = todo[(carries[:, todo] != own).any(axis=0)]
             if not len(todo):
                 break
-        N, todo = level * self.axial_forces(moved, carries, every), every
+        on, todo = self._on(level * self.axial_forces(moved, carries, every), carries), every
         lost = np.zeros(len(every), dtype=bool)
         for step in range(STEPS):
             if not len(todo):
                 break
-            own = carries[:, todo]
-            moved[:, todo], out = self.solved(todo, moved[:, todo], N[:, todo], own)
-            new = level * self.axial_forces(moved[:, todo], own, todo)
-            now = self._carrying(moved[:, todo], own, one_by_one=step >= CALM)
-            apart = np.abs(new - N[:, todo]).max(axis=0, initial=0.0)
+            at = on.taken(todo)
+            moved[:, todo], out = self.solved(todo, moved[:, todo], at)
+            new = level * self.axial_forces(moved[:, todo], at.carries, todo)
+            now = self._carrying(moved[:, todo], at.carries, one_by_one=step >= CALM)
+            apart = np.abs(new - at.N).max(axis=0, initial=0.0)
             largest = np.maximum(np.abs(new).max(axis=0, initial=0.0), 1.0)
-            rests = (now == own).all(axis=0) & (apart <= CLOSE * largest)
+            rests = (now == at.carries).all(axis=0) & (apart <= CLOSE * largest)
             # What gives way does so until something slack is tight: then it may stand again.
-            caught = out & (now != own).any(axis=0)
+            caught = out & (now != at.carries).any(axis=0)
             moved[:, todo[out]] = self.first.moved[:, todo[out]]
             lost[todo[out & ~caught]] = True
-            carries[:, todo[caught]] = now[:, caught]
+            on.carries[:, todo[caught]] = now[:, caught]
             more = ~out & ~rests
-            N[:, todo[more]], carries[:, todo[more]] = new[:, more], now[:, more]
+            on.put(todo[more], self._on(new[:, more], now[:, more]))
             todo = todo[more | caught]
         lost[todo] = True
-        return _Settled(moved, N, carries, lost)
+        return _Settled(moved, on, lost)
+
+    def _on(self, N: Array, carries: Array) -> Stands:
+        """Return what the stiffness stands on, with what compression leaves of it."""
+        return Stands(N, carries, None if self.softening is None else self.softening(N))
 
     def _carrying(self, moved: Array, before: Array, one_by_one: bool = False) -> Array:
         """Return the share of its axial stiffness that each element has, (E, C).
@@ -325,15 +392,17 @@ class _Leaning:
 # The critical load
 
 
-def critical_shares(model: Model, N: Array, carries: Array, swaying: bool = False) -> Array:
+def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
     """Return the load over that at which the frame buckles elastically; 0 where nothing presses.
 
-    One over the least factor of (K + factor Kg) v = 0, for each of C axial forces, (E, C); of its
-    sway alone where members stay straight between joints.
+    One over the least factor of (K + factor Kg) v = 0, for each of C loads; of its sway alone
+    where members stay straight between joints.
     """
-    found = np.zeros(N.shape[1])
-    pressed = np.flatnonzero((N < 0).any(axis=0))
-    patterns = [carries[:, c].tobytes() for c in pressed]
+    found = np.zeros(on.N.shape[1])
+    pressed = np.flatnonzero((on.N < 0).any(axis=0))
+    patterns = [(one.carries.tobytes(), b"" if one.bends is None else one.bends.tobytes())
+                for one in (on.taken(c) for c in pressed)]  # fmt: skip
+    N = on.N
     if swaying:
         numbers, unit, share = model.swaying()
         N = share @ N
@@ -341,21 +410,26 @@ def critical_shares(model: Model, N: Array, carries: Array, swaying: bool = Fals
         numbers, unit = model.numbers, model.geometric_in_freedoms()
     for pattern in dict.fromkeys(patterns):
         some = [c for c, one in zip(pressed.tolist(), patterns, strict=True) if one == pattern]
-        elastic = model.in_freedoms(model.stiffness(carries[:, some[0]])) + model.joined
-        largest = (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
+        largest = _largest(model, on.taken(some[0]))
         for c in some:
             found[c] = max(largest(numbers, unit * N[:, c, None, None])[0], 0.0)
     return found
 
 
-def critical_mode(model: Model, N: Array, carries: Array) -> Array:
-    """Return how the freedoms move, (F,), as the frame buckles under axial forces, (E,)."""
-    elastic = model.in_freedoms(model.stiffness(carries)) + model.joined
-    largest = (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
-    _, mode = largest(model.numbers, model.geometric_in_freedoms() * N[:, None, None])
+def critical_mode(model: Model, on: Stands) -> Array:
+    """Return how the freedoms move, (F,), as the frame buckles under one load, (E,)."""
+    unit = model.geometric_in_freedoms()
+    _, mode = _largest(model, on)(model.numbers, unit * on.N[:, None, None])
     moved = np.zeros(model.freedoms)
     moved[~model.held] = mode
     return moved
+
+
+def _largest(model: Model, on: Stands) -> Largest:
+    """Return what finds the largest eigenvalue, of the elastic stiffness under one load, (E,)."""
+    bends = 1.0 if on.bends is None else on.bends
+    elastic = model.in_freedoms(model.stiffness(on.carries, bends)) + model.joined
+    return (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
 
 
 def _dense(model: Model, elastic: Array) -> Largest:

@@ -90,9 +90,7 @@ class Solved:
         key = (tuple(one.name for one in combinations), level)
         if key not in self.sways:
             found = self.second_order(combinations, level)
-            self.sways[key] = critical_shares(
-                self.model, found.N, found.state.carries, swaying=True
-            )
+            self.sways[key] = critical_shares(self.model, found.on, swaying=True)
         return self.sways[key]
 
     @property

@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Protocol
 
+import numpy as np
 from pydantic import Field, field_validator, model_validator
 
 from welbric.errors import InputError, Problem, did_you_mean, wrong
@@ -245,6 +246,12 @@ class FrameOf:
             name for name, joint in self.joints.items() if name in ends and "y" not in joint.held
         ]
 
+    @property
+    def code(self) -> tuple[Standard, Options]:
+        """The standard that it is analysed by, its first member's, and what is chosen of it."""
+        first = next(iter(self.members.values()))
+        return self.job.code_of(first), self.job.design_of(first)
+
     def crossing(self) -> list[tuple[str, str]]:
         """Return members that cross where they have no joint in common, by their marks.
 
@@ -289,6 +296,14 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         for member in through
     ]
     order = "analysed" if job.frame.second_order == "analysed" else "amplified"
+    if job.frame.second_order != "analysed" and through:
+        rules = job.code_of(through[0]).second_order
+        if (
+            rules.flexural_share(job.design_of(through[0]), np.zeros((1, 1)), np.ones((1, 1)))
+            is not None
+        ):
+            words = "'analysed' is needed where stiffness goes by compression, as the design says"
+            found.append(Problem(words, "frame", "second_order"))
     count = Counter(name for member in through for name in set(member.through))
     plane = all(len(joint.at) == 2 for joint in joints.values())
     held = {name for name, joint in joints.items() if set(joint.held) - ({"y"} if plane else set())}

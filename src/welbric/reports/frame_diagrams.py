@@ -191,7 +191,7 @@ def mode_figure(
         raise InputError(f"nothing presses the frame under {found.combinations[c].name}")
     view = View.of(found, plane, job.display)
     model = view.model
-    mode = critical_mode(model, found.N[:, c], found.state.carries[:, c])
+    mode = critical_mode(model, found.on.taken(c))
     own = own_movements(model, mode[:, None])[..., 0]
     moves = model.of_nodes(mode)[:, :3]
     scale = LEAN * view.size / max(float(np.abs(moves).max()), 1e-300)

@@ -11,6 +11,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
+from welbric.sections.table import Section
 from welbric.standards.case import Bearing, Check, Elasticity, MemberCase
 from welbric.standards.options import Options
 
@@ -85,6 +86,11 @@ class SecondOrder:
         Options -> the same with what they say of the stiffness.
     softens : callable
         Options -> whether compression softens a member more than its analysis takes.
+    squash : callable
+        (section, its yield stress) -> what crushes it, N, as the stiffness goes by.
+    flexural_share : callable
+        (options, axial forces at the load level, squash) -> what is left of the stiffness in
+        bending of members in compression, beyond what the level stands for; None where all is.
     clause, stiffness_clause : str
     first_order_up_to : float
         The loads over those at which a frame sways up to which the first order suffices.
@@ -111,6 +117,8 @@ class SecondOrder:
     level: Mapping[str, float]
     load_level: Callable[[Options], float]
     softens: Callable[[Options], bool]
+    squash: Callable[[Section, float], float]
+    flexural_share: Callable[[Options, Any, Any], Any]
     clause: str
     stiffness_clause: str
     first_order_up_to: float

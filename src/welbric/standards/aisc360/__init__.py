@@ -14,6 +14,7 @@ from welbric.standards.aisc360.clauses import appendix_6, appendix_8
 from welbric.standards.aisc360.demands import places
 from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
 from welbric.standards.aisc360.limit_states import bearing
+from welbric.standards.aisc360.limit_states.combined import squash_load_of
 from welbric.standards.aisc360.limit_states.strengths import SHAPES, shear_check, uses_moment_shape
 from welbric.standards.aisc360.routes import AVAILABLE, checks, not_covered
 from welbric.standards.case import Elasticity
@@ -59,6 +60,8 @@ AISC_360_22 = Standard(
         level=appendix_8.ALPHA,
         load_level=options.load_level,
         softens=options.is_direct_analysis,
+        squash=squash_load_of,
+        flexural_share=options.flexural_share,
         clause="C2.1",
         stiffness_clause="C2.3",
         first_order_up_to=0.01,  # C2.1 has no limit: a trace

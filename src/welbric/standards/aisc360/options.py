@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
+from numpy import maximum
+from pydantic import model_validator
 from pydantic_core import core_schema
 
-from welbric.standards.aisc360.clauses import appendix_7, appendix_8
+from welbric.errors import wrong
+from welbric.standards.aisc360.clauses import appendix_7, appendix_8, c2
 from welbric.standards.options import Options, as_own
 
 
@@ -16,15 +19,23 @@ class JobOptions(Options):
     ``separate_planes`` takes the more favourable of H1.1 and H1.3 where H1.3 applies;
     ``effective_lengths`` are the factors of the textbook ends (Appendix 7); ``stability`` says
     whether second-order effects go by the reduced stiffness of direct analysis (C2.3).
-    ``notional_loads`` of a frame stand in every combination, or by the ratio of C2.2b(d) in those
-    of gravity alone.
+    ``tau_b`` of a frame's members is 1, for which 0.001 is added to the notional loads, or goes by
+    their compression (C2.3). ``notional_loads`` of a frame stand in every combination, or by the
+    ratio of C2.2b(d) in those of gravity alone.
     """
 
     method: Literal["LRFD", "ASD"] = "LRFD"
     stability: Literal["effective lengths", "direct analysis"] = "effective lengths"
     effective_lengths: Literal["recommended", "theoretical"] = "recommended"
     separate_planes: bool = False
+    tau_b: Literal["1 with notional loads", "by compression"] = "1 with notional loads"
     notional_loads: Literal["in every combination", "by ratio"] = "in every combination"
+
+    @model_validator(mode="after")
+    def _softens(self) -> JobOptions:
+        if self.tau_b == "by compression" and self.stability != "direct analysis":
+            raise wrong('goes with stability = "direct analysis"', "tau_b")
+        return self
 
 
 def job_options(options: Options) -> JobOptions:
@@ -45,9 +56,25 @@ def is_direct_analysis(options: Options) -> bool:
 def out_of_plumb(options: Options, height: float, columns: int) -> float:
     """Return the share of gravity loads that acts sideways (C2.2b).
 
-    With the reduced stiffness tau_b is 1, for which C2.3(c) asks 0.001 more.
+    Where with the reduced stiffness tau_b is 1, C2.3(c) asks 0.001 more.
     """
-    return IMPERFECT + 0.001 if is_direct_analysis(options) else IMPERFECT
+    more = is_direct_analysis(options) and not goes_by_compression(options)
+    return IMPERFECT + 0.001 if more else IMPERFECT
+
+
+def goes_by_compression(options: Options) -> bool:
+    """Return whether tau_b of a frame's members goes by their compression (C2.3)."""
+    return job_options(options).tau_b == "by compression"
+
+
+def flexural_share(options: Options, N: Any, squash: Any) -> Any:
+    """Return tau_b of members under axial forces, tension positive, at the load level (C2.3).
+
+    None where it is 1. The level holds 1/0.8 that stands for the stiffness.
+    """
+    if not goes_by_compression(options):
+        return None
+    return c2.stiffness_share(1.0, maximum(-N, 0.0) * appendix_8.STIFFNESS_SHARE, squash)
 
 
 # Second-order drift over that of the first order, up to which K is 1 (Appendix 7, 7.2.3(b)), and up

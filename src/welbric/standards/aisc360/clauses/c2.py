@@ -32,9 +32,13 @@ def reduced_inertia(tau_b, I):
     return 0.8 * tau_b * I
 
 
-def softened(alpha, Pr, Pns, I):
-    """Return the second moment of area with the reduced stiffness."""
-    tau_b = either(
+def stiffness_share(alpha, Pr, Pns):
+    """Return the stiffness reduction parameter."""
+    return either(
         is_lightly_compressed, whole_stiffness, stiffness_parameter, alpha=alpha, Pr=Pr, Pns=Pns
     )
-    return reduced_inertia(tau_b, I)
+
+
+def softened(alpha, Pr, Pns, I):
+    """Return the second moment of area with the reduced stiffness."""
+    return reduced_inertia(stiffness_share(alpha, Pr, Pns), I)

@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from welbric.sections.table import Section
 from welbric.standards.aisc360.clauses import appendix_8, c2, e3, h1_h2, h3_h4
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.design import (
@@ -32,7 +33,14 @@ from welbric.standards.aisc360.limit_states.strengths import (
     tensile_strength,
 )
 from welbric.standards.aisc360.symbols import GLOSSARY
-from welbric.standards.case import Check, MemberCase, once_per_case
+from welbric.standards.case import (
+    BucklingLengths,
+    Check,
+    MemberCase,
+    Segments,
+    once_per_case,
+    uniform_effects,
+)
 from welbric.working import either, given, heading, holds, note
 
 
@@ -60,6 +68,16 @@ def squash_load(case: MemberCase) -> Any:
     """Return the compressive strength of the cross-section, nominal (C2.3)."""
     Pc = family(case.shape).compression(case, case.Fy)
     return Pc / e3.PHI if case.method == "LRFD" else Pc * e3.OMEGA
+
+
+def squash_load_of(section: Section, Fy: float) -> float:
+    """Return the compressive strength of a section, nominal (C2.3): on its effective area (E7)."""
+    case = MemberCase(
+        section=section, shape=section.shape, Fy=Fy, Fu=Fy, method="LRFD", single=True,
+        effects=uniform_effects(), segments=Segments(0.0), buckling=BucklingLengths(1.0, 1.0, 1.0),
+    )  # fmt: skip
+    outside, _ = compression_not_covered(family(case.shape), case)
+    return section.A * Fy if np.any(outside) else float(squash_load(case))
 
 
 def _second_order(case: MemberCase, axis: str, M: Any) -> Any:
