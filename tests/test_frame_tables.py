@@ -11,7 +11,7 @@ from welbric.cli import main
 from welbric.files.jobs import demo_text
 
 RUN = CliRunner().invoke
-DEMOS = ["saltmarsh_frame.toml", "saltmarsh_truss.toml", "saltmarsh_building.toml"]
+DEMOS = ["saltmarsh_frame.toml", "saltmarsh_bridge.toml", "saltmarsh_building.toml"]
 
 
 @pytest.mark.parametrize("name", DEMOS)

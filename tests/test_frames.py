@@ -734,6 +734,58 @@ def test_trusses_that_cannot_be(change, words):
         wb.Job(truss=[TRUSS | change])
 
 
+BOX = {key: value for key, value in TRUSS.items() if key != "web"} | {
+    "mark": "B", "width": "2 m", "web": "Pratt", "cross_beams": {"section": "IPE160"},
+    "struts": {"section": "SHS60X60X5 EN10219"}, "bracing": {"section": "SHS60X60X5 EN10219"},
+}  # fmt: skip
+
+
+def box(load, **change):
+    job = wb.Job(box_truss=[BOX | change], frame=PLAIN, combinations=["1.0D"],
+                 joint_load=load, defaults={"self_weight": False})  # fmt: skip
+    found = frame_results(job)
+    c = [one.name for one in found.combinations].index("1.0D")
+    assert found.residual[c] < 1e-9
+    return job, dict(zip(found.supports, found.reactions[c], strict=True))
+
+
+@pytest.mark.parametrize("web", ["Pratt", "Howe", "Warren with verticals"])
+def test_a_box_of_trusses_stands_on_its_corners(web):
+    load = [{"joint": "B.0.b2", "case": "dead", "z": "-30 kN"},
+            {"joint": "B.1.b2", "case": "dead", "z": "-30 kN"}]  # fmt: skip
+    job, corners = box(load, web=web)
+    assert len(job.members) == 2 * (6 + 7 + 2) + 2 * 7 + 2 * 6
+    for side in (0, 1):
+        assert corners[f"B.{side}.b0"][2] == pytest.approx(20e3, rel=1e-3)
+    for k, share in ((0, 40e3), (6, 20e3)):
+        total = corners[f"B.0.b{k}"][2] + corners[f"B.1.b{k}"][2]
+        assert total == pytest.approx(share, rel=1e-9)
+
+
+def test_wind_on_a_box_of_trusses_goes_down_its_end_frames():
+    load = [{"joint": f"B.{side}.t3", "case": "dead", "y": "8 kN"} for side in (0, 1)]
+    _, corners = box(load)
+    # All that holds it along y are the corners of the first truss, a half each.
+    assert [corners[f"B.0.b{k}"][1] for k in (0, 6)] == pytest.approx([-8e3, -8e3], rel=0.02)
+    # It turns it over by its height over its width.
+    lifted = sum(corners[f"B.1.b{k}"][2] for k in (0, 6))
+    assert lifted == pytest.approx(16e3 * 1500 / 2000, rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"width": "0 m"}, "width are greater than zero"),
+        ({"start": ["0 m", "0 m"]}, "a place is x, y and z"),
+        ({"posts": {"section": "HEA12"}}, "no section 'HEA12'"),
+        ({"own": {"low 6": {"section": "HEA100"}}}, "no member B.low 6"),
+    ],
+)
+def test_boxes_that_cannot_be(change, words):
+    with pytest.raises(wb.InputError, match=words):
+        wb.Job(box_truss=[BOX | change])
+
+
 SIX = [{"case": "dead", "line": "6 kN/m", "per": "plan length"}]
 PORTAL = {"mark": "P", "spans": ["18 m"], "height": "5 m", "rise": "2 m",
           "columns": {"section": "IPE400", "steel": "S355"},
@@ -808,7 +860,8 @@ def test_portals_that_cannot_be(change, words):
 # Commands
 
 
-@pytest.fixture(scope="module", params=["saltmarsh_frame.toml", "saltmarsh_truss.toml"])
+@pytest.fixture(scope="module", params=["saltmarsh_frame.toml", "saltmarsh_truss.toml",
+                                        "saltmarsh_bridge.toml"])  # fmt: skip
 def file(request, tmp_path_factory):
     path = tmp_path_factory.mktemp("frame") / request.param
     path.write_text(demo_text(request.param), encoding="utf-8")
@@ -915,7 +968,7 @@ def test_what_is_written_out_is_the_same_job(tmp_path):
     one, other = wb.check(wb.load_job(path)), wb.check(wb.load_job(plain))
     for a, b in zip(one, other, strict=True):
         assert a.utilisation == pytest.approx(b.utilisation, rel=1e-9)
-    assert "has no truss and no building" in run(main, ["expand", str(plain)]).output
+    assert "has no truss and no box_truss" in run(main, ["expand", str(plain)]).output
     alone = tmp_path / "alone.toml"
     alone.write_text(demo_text(), encoding="utf-8")
     assert "the job has no frame" in run(main, ["frame", str(alone)]).output

@@ -341,7 +341,7 @@ def accept_sizes(
 
 DEMOS = {"AISC 360-22": "saltmarsh.toml", "EN 1993-1-1": "saltmarsh_en.toml"}
 FRAMES = {
-    "AISC 360-22": ("saltmarsh_frame.toml",),
+    "AISC 360-22": ("saltmarsh_frame.toml", "saltmarsh_bridge.toml"),
     "EN 1993-1-1": ("saltmarsh_truss.toml", "saltmarsh_building.toml"),
 }
 MEMBERS = "saltmarsh_members.csv"  # the demo's schedule
