@@ -40,6 +40,7 @@ _HOMES = {
     "size_in_frame": "welbric.studies.sizing",
     "frame_reserve": "welbric.studies.frame_reserves",
     "frame_results": "welbric.checking.frames",
+    "Frame": "welbric.studies.frames",
     "take_off": "welbric.studies.take_off",
     "remedies": "welbric.studies.remedies",
     "lateral_buckling": "welbric.checking.check",
@@ -75,6 +76,7 @@ if TYPE_CHECKING:
     from welbric.steels import steel
     from welbric.studies.curves import curves, curves_of_member
     from welbric.studies.frame_reserves import frame_reserve
+    from welbric.studies.frames import Frame
     from welbric.studies.remedies import remedies
     from welbric.studies.reserves import reserve
     from welbric.studies.schedule_checks import check_schedule, size_schedule

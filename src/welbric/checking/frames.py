@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -10,6 +11,7 @@ import numpy as np
 
 from welbric.analysis.diagram import Array
 from welbric.checking.drift import drifts_of, levels_of, stands
+from welbric.checking.frame_forces import PLACES, WAYS, force_records, place_records
 from welbric.documents import records
 from welbric.documents.blocks import Block, Cell, Column, Document, Table, Words, paragraph
 from welbric.effects.forces import load_cases, strength_combinations
@@ -29,7 +31,6 @@ if TYPE_CHECKING:
     import pandas
 
 ROWS = 12  # joints that are printed
-WAYS = ("x", "y", "z", "about_x", "about_y", "about_z")
 
 
 @dataclass(frozen=True)
@@ -96,19 +97,19 @@ class FrameResults:
 
     def moved_frame(self) -> pandas.DataFrame:
         """Return how every joint moves under every combination, mm and radians, in pandas."""
-        return self._by_place(self.joints, "joint", self.moved)
+        return records.frame(place_records(self.joints, "joint", self.moved, self.combinations))
 
     def reaction_frame(self) -> pandas.DataFrame:
         """Return what every support gives under every combination, N and N mm, in pandas."""
-        return self._by_place(self.supports, "support", self.reactions)
+        own = place_records(self.supports, "support", self.reactions, self.combinations)
+        return records.frame(own)
 
-    def _by_place(self, names: list[str], kind: str, values: Array) -> pandas.DataFrame:
-        rows = [
-            {"combination": one.name, kind: name} | dict(zip(WAYS, row.tolist(), strict=True))
-            for one, of_one in zip(self.combinations, values, strict=True)
-            for name, row in zip(names, of_one, strict=True)
-        ]
-        return records.frame(rows)
+    def force_frame(self, places: int = PLACES, marks: Sequence[str] = ()) -> pandas.DataFrame:
+        """Return the forces along members under every combination, N, mm and N mm, in pandas.
+
+        At so many places along each, its ends among them; of all members by default.
+        """
+        return records.frame(force_records(self.frame, self.combinations, places, marks))
 
     @property
     def residual(self) -> Array:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
@@ -17,11 +19,18 @@ from welbric.cli.shared import (
 )
 from welbric.errors import InputError
 
+if TYPE_CHECKING:
+    from welbric.documents.workbook import Sheet
+
 
 @click.command(short_help="A frame as a whole: stability, balance, drift.")
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option("--under", help="A combination, or of loads a case, for the figure.")
-@click.option("--to", type=click.Path(path_type=Path), help="Draw into this PNG, SVG or PDF.")
+@click.option(
+    "--to",
+    type=click.Path(path_type=Path),
+    help="Draw into this PNG, SVG or PDF; forces, reactions, movements: .xlsx, or a folder of CSV.",
+)
 @click.option(
     "--drawn",
     type=click.Choice(["utilisation", "axial", "shear", "moments", "mode", "loads"]),
@@ -52,8 +61,16 @@ def frame(
         option = "--drawn" if drawn else "--plane" if plane else "--under"
         raise InputError(f"{option} goes with --to")
     whole = load_job(job)
+    if to is not None and (not to.suffix or to.suffix.casefold() == ".xlsx"):
+        if drawn or plane or under:
+            raise InputError("--drawn, --plane and --under go with a figure: .png, .svg or .pdf")
+        from welbric.reports.frame_sheets import frame_sheets
+
+        ending = to_write(to, (".xlsx",), job) if to.suffix else ""
+        _write_sheets(frame_sheets(frame_results(whole), whole.display), to, ending)
+        return
     if to is not None:
-        to_write(to, FIGURES, job)
+        to_write(to, (*FIGURES, ".xlsx"), job)
         from welbric.reports.frame_diagrams import save_frame
 
         save_frame(whole, to, under, drawn or "utilisation", plane)
@@ -79,7 +96,7 @@ def expand(job: Path, to: Path | None) -> None:
 
     Into an XLSX, or a folder of CSV, go the joints, members and loads of any job with a frame.
     """
-    from welbric.documents.writing import save_bytes, save_text
+    from welbric.documents.writing import save_text
     from welbric.files.jobs import description_of, expanded
 
     if to is None:
@@ -90,10 +107,18 @@ def expand(job: Path, to: Path | None) -> None:
         save_text(to, expanded(job))
         say(f"Wrote {to}.")
         return
-    from welbric.documents.workbook import Sheet, csv_files, workbook
+    from welbric.documents.workbook import Sheet
     from welbric.files.frame_tables import tables_of
 
     sheets = [Sheet(name, rows) for name, rows in tables_of(description_of(job)).items()]
+    _write_sheets(sheets, to, ending)
+
+
+def _write_sheets(sheets: Sequence[Sheet], to: Path, ending: str) -> None:
+    """Write sheets as a workbook, or as a folder of CSV."""
+    from welbric.documents.workbook import csv_files, workbook
+    from welbric.documents.writing import save_bytes, save_text
+
     if ending == ".xlsx":
         save_bytes(to, workbook(sheets))
         say(f"Wrote {to}.")
