@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -166,18 +167,27 @@ def _factored(rows: Indices, columns: Indices, values: Array, count: int) -> tup
         factor = cholesky_banded(band, lower=True)
         return factor[0] ** 2, lambda load: np.asarray(cho_solve_banded((factor, True), load))
     from scipy.sparse import coo_array
-    from scipy.sparse.linalg import splu
 
     below = coo_array((values, (rows, columns)), shape=(count, count)).tocsc()
     diagonal = coo_array((below.diagonal(), (range(count), range(count)))).tocsc()
     whole = (below + below.T - diagonal).tocsc()
     try:
-        # Pivots stay on the diagonal, so that their signs and sizes tell of the stiffness.
-        options = {"SymmetricMode": True}
-        lu = splu(whole, "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options=options)
+        lu = sparse_factor(whole)
     except RuntimeError:
         raise np.linalg.LinAlgError from None
     return lu.U.diagonal(), lambda load: np.asarray(lu.solve(load))
+
+
+def sparse_factor(whole: Any) -> Any:
+    """Return the factor of a sparse symmetric matrix, CSC.
+
+    Pivots stay on the diagonal, so that their signs and sizes tell of the stiffness; in an order
+    for symmetric matrices, which leaves a fifth of what the usual one does.
+    """
+    from scipy.sparse.linalg import splu
+
+    options = {"SymmetricMode": True}
+    return splu(whole, "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options=options)
 
 
 def _dense(rows: Indices, columns: Indices, values: Array, count: int) -> Array:

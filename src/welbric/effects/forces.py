@@ -32,6 +32,7 @@ from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
 from welbric.members.load_cases import (
     CaseKey,
+    CombinedResults,
     Links,
     LoadCases,
     applied,
@@ -185,9 +186,8 @@ class _Loaded:
         along = axial(breaks, cases, member.held_lengthwise, flexible)
         soft = 1.0 / (self.steel.G * _of_each(member, breaks, "J"))
         turned = twisting(breaks, cases, untwisted(member), soft)
-        return LoadCases(
-            keys, bent["major"].taken(own), bent["minor"].taken(own), along, turned, links
-        )
+        each = CombinedResults(bent["major"].taken(own), bent["minor"].taken(own), along, turned)
+        return LoadCases(keys, lambda: each, links)
 
 
 def _of_each(member: DesignMember, breaks: Array, name: str) -> Array:
@@ -208,8 +208,20 @@ def strength_combinations(job: Job, member: DesignMember, cases: LoadCases) -> l
 
     With more than one span, live loads act on patterns of spans too.
     """
+    method, frame = job.method_of(member.said), member.said.frame
+    if frame is None or frame.job is not job:
+        return _strength_combinations(job, member, cases, method)
+    # All members of a frame have the same ones.
+    known: dict[str, list[Combination]] = frame.known.setdefault("combinations", {})
+    if method not in known:
+        known[method] = _strength_combinations(job, member, cases, method)
+    return list(known[method])
+
+
+def _strength_combinations(
+    job: Job, member: DesignMember, cases: LoadCases, method: str
+) -> list[Combination]:
     reversible, spans = cases.reversible, pattern_spans(member)
-    method = job.method_of(member.said)
     found = job.loading.strength(method, cases.present, reversible)
     for text in job.combinations:
         own = loading.parse_recipe(text)
@@ -305,33 +317,18 @@ def member_forces(
     level : float
         On the loads, for the second order; 1.6 in allowable stress design.
     """
-    factors = cases.factors(combinations)
-    axial, torsion = cases.axial.combine(factors), cases.torsion.combine(factors)
-    bending = {
-        "V_major": cases.major.shear.combine(factors),
-        "M_major": cases.major.moment.combine(factors),
-        "V_minor": cases.minor.shear.combine(factors),
-        "M_minor": cases.minor.moment.combine(factors),
-    }
-    reactions = {
-        "major": factors @ cases.major.reactions,
-        "minor": factors @ cases.minor.reactions,
-    }
     share = sway = turned = None
     if cases.frame is not None and combinations:
         found = cases.frame.combined(combinations)
-        axial, torsion, share, sway = found.axial, found.torsion, found.share, found.sway
-        turned = found.turned
-        major, minor = found.major, found.minor
-        reactions = {"major": major.reactions, "minor": minor.reactions}
-        bending = {
-            "V_major": major.shear,
-            "M_major": major.moment,
-            "V_minor": minor.shear,
-            "M_minor": minor.moment,
-        }
-    elif cases.links is not None:
-        major, minor = cases.major.combine(factors), cases.minor.combine(factors)
+        share, sway, turned = found.share, found.sway, found.turned
+    else:
+        factors = cases.factors(combinations)
+        found = CombinedResults(
+            cases.major.combine(factors), cases.minor.combine(factors),
+            cases.axial.combine(factors), cases.torsion.combine(factors),
+        )  # fmt: skip
+    major, minor, axial, torsion = found.major, found.minor, found.axial, found.torsion
+    if cases.frame is None and cases.links is not None:
         links, pull = cases.links, axial.scaled(level)
         of_major = nodal_forces(links.nodes, major.deflection, links.major, pull)
         of_minor = nodal_forces(links.nodes, minor.deflection, links.minor, pull)
@@ -342,17 +339,17 @@ def member_forces(
         )
         major = major.plus(links.major.combine(of_major.forces))
         minor = minor.plus(links.minor.combine(of_minor.forces))
-        reactions = {"major": major.reactions, "minor": minor.reactions}
-        bending = {
-            "V_major": major.shear,
-            "M_major": major.moment,
-            "V_minor": minor.shear,
-            "M_minor": minor.moment,
-        }
+    reactions = {"major": major.reactions, "minor": minor.reactions}
+    bending = {
+        "V_major": major.shear,
+        "M_major": major.moment,
+        "V_minor": minor.shear,
+        "M_minor": minor.moment,
+    }
     turning = list(bending.values())
     if np.any(axial.coefficients[..., 2:]):  # elsewhere the axial force is largest at a break
         turning.append(axial)
-    x, right = stations(cases.axial.breaks, turning, segments)
+    x, right = stations(axial.breaks, turning, segments)
     diagrams = {"N": axial, **bending, "T": torsion}
     values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
     return MemberForces(

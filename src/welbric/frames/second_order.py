@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
+from welbric.analysis.stiffness import sparse_factor
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model, own_movements
@@ -461,25 +462,26 @@ def _dense(model: Model, elastic: Array) -> Largest:
 
 
 def _sparse(model: Model, elastic: Array) -> Largest:
-    from scipy.sparse import coo_array, diags_array
-    from scipy.sparse.linalg import LinearOperator, eigsh, splu
+    from scipy.sparse import csc_array, diags_array
+    from scipy.sparse.linalg import LinearOperator, eigsh
 
     free = ~model.held
     place, count = np.where(free, np.cumsum(free) - 1, -1), int(free.sum())
 
     def whole(numbers: Any, of_elements: Array) -> Any:
-        own = place[numbers]
-        rows = np.broadcast_to(own[:, :, None], of_elements.shape).ravel()
-        columns = np.broadcast_to(own[:, None, :], of_elements.shape).ravel()
-        kept = (rows >= 0) & (columns >= 0)
-        places = (rows[kept], columns[kept])
-        return coo_array((of_elements.ravel()[kept], places), shape=(count, count)).tocsc()
+        """Put elements together; where each of their numbers goes is found once."""
+        if id(numbers) not in patterns:
+            patterns[id(numbers)] = _pattern(place[numbers], count)
+        kept, to, rows, starts = patterns[id(numbers)]
+        values = np.bincount(to, of_elements.ravel()[kept], len(rows))
+        return csc_array((values, rows, starts), shape=(count, count))
 
+    patterns: dict[int, tuple[Any, Any, Any, Any]] = {}
     K = whole(model.numbers, elastic) + diags_array(model.resisting[free]).tocsc()
     scale = diags_array(1.0 / np.sqrt(K.diagonal()))
     K = (scale @ K @ scale).tocsc()
     # The largest of K^-1 (-Kg), symmetric in the product that K makes.
-    inverse = LinearOperator((count, count), splu(K).solve)
+    inverse = LinearOperator((count, count), sparse_factor(K).solve)
     scatter = 1e-3 * np.random.default_rng(0).standard_normal(count)
     start = scatter
 
@@ -492,3 +494,14 @@ def _sparse(model: Model, elastic: Array) -> Largest:
         return float(found[0]), scale @ modes[:, 0]
 
     return largest
+
+
+def _pattern(own: Any, count: int) -> tuple[Any, Any, Any, Any]:
+    """Return which numbers of elements count, where each goes, and the rows and starts of a CSC."""
+    shape = (*own.shape, own.shape[1])
+    rows = np.broadcast_to(own[:, :, None], shape).ravel()
+    columns = np.broadcast_to(own[:, None, :], shape).ravel()
+    kept = np.flatnonzero((rows >= 0) & (columns >= 0))
+    places, to = np.unique(columns[kept] * count + rows[kept], return_inverse=True)
+    starts = np.searchsorted(places // count, np.arange(count + 1))
+    return kept, to, places % count, starts

@@ -64,12 +64,13 @@ class Solved:
                 f"{member.mark}: its forces follow the whole frame, which has it as the job says: "
                 "write the change of section, loads or ends into the job"
             )
-        results = recovered(self.model, chain, self.loading.clamped[member.mark], self.first,
-                            np.eye(len(self.loading.keys)), member)  # fmt: skip
-        return LoadCases(
-            self.loading.keys, results.major, results.minor, results.axial, results.torsion,
-            frame=CombinedOf(self, member),
-        )  # fmt: skip
+        keys = self.loading.keys
+
+        def alone() -> CombinedResults:
+            clamped = self.loading.clamped[member.mark]
+            return recovered(self.model, chain, clamped, self.first, np.eye(len(keys)), member)
+
+        return LoadCases(keys, alone, frame=CombinedOf(self, member))
 
     def second_order(
         self, combinations: Sequence[Combination], level: float, plumb: bool = False

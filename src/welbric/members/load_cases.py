@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Protocol
 
 import numpy as np
@@ -120,12 +121,8 @@ class LoadCases:
     Attributes
     ----------
     keys : list of CaseKey, L of them
-    major, minor : BeamResult
-        Bending about each axis.
-    axial : Diagram
-        Tension positive.
-    torsion : Diagram
-        Moment about the member's axis.
+    results : callable
+        What each case does; asked for once, and of a member of a frame only where it is needed.
     links : Links, optional
         For bending of the second order.
     frame : FrameForces, optional
@@ -133,12 +130,33 @@ class LoadCases:
     """
 
     keys: list[CaseKey]
-    major: BeamResult
-    minor: BeamResult
-    axial: Diagram
-    torsion: Diagram
+    results: Callable[[], CombinedResults]
     links: Links | None = None
     frame: FrameForces | None = None
+
+    @cached_property
+    def _each(self) -> CombinedResults:
+        return self.results()
+
+    @property
+    def major(self) -> BeamResult:
+        """Bending about the major axis."""
+        return self._each.major
+
+    @property
+    def minor(self) -> BeamResult:
+        """Bending about the minor axis."""
+        return self._each.minor
+
+    @property
+    def axial(self) -> Diagram:
+        """Axial force, tension positive."""
+        return self._each.axial
+
+    @property
+    def torsion(self) -> Diagram:
+        """Moment about the member's axis."""
+        return self._each.torsion
 
     def factors(self, combinations: Sequence[Combination]) -> Array:
         """Return the load factors, shape (C, L)."""
