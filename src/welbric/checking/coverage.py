@@ -121,14 +121,16 @@ def _unheld_hinges(
 
 def _bending_stability(forces: MemberForces, code: Standard, framed: bool) -> list[Row]:
     """Return how near the member is to buckling in a plane of bending, by second-order analysis."""
-    if forces.share is None or not np.any(forces.share > 1e-9):
+    # Of each member of a frame it is said only where it is over: `frame` has it for all.
+    if forces.critical is None or (framed and not forces.critical.exceeds):
         return []
-    c = int(np.argmax(forces.share))
-    U = float(forces.share[c])
+    share = forces.critical.shares
+    if not np.any(share > 1e-9):
+        return []
+    c = int(np.argmax(share))
+    U = float(share[c])
     reason = "the axial force over the one at which it buckles elastically, by geometric stiffness"
-    if framed:  # of each member it is said only where it is over: `frame` has it for all
-        if U <= 1:
-            return []
+    if framed:
         reason = "the loads over those at which the frame buckles elastically"
     return [
         Row(
@@ -148,7 +150,7 @@ def _bending_stability(forces: MemberForces, code: Standard, framed: bool) -> li
 
 def _first_order(job: Job, forces: MemberForces, code: Standard) -> list[Row]:
     """Return a row where the first order does not suffice for a frame that sways, nor amplified."""
-    if forces.sway is None or forces.share is not None or not len(forces.sway):
+    if forces.sway is None or forces.critical is not None or not len(forces.sway):
         return []
     c = int(np.argmax(forces.sway))
     amplified = job.frame.second_order == "amplified sway"
@@ -230,7 +232,7 @@ def _shorter_than_it_buckles(
     member: DesignMember, forces: MemberForces, code: Standard
 ) -> list[Row]:
     """Return a row outside where the second order is analysed over less than the length given."""
-    if forces.share is None or not np.any(forces.N < 0):
+    if forces.critical is None or not np.any(forces.N < 0):
         return []
     for axis in ("major", "minor"):
         given = getattr(member.said.buckling, f"{axis}_length")

@@ -33,6 +33,7 @@ from welbric.members.design_member import DesignMember
 from welbric.members.load_cases import (
     CaseKey,
     CombinedResults,
+    Criticality,
     Links,
     LoadCases,
     applied,
@@ -60,9 +61,10 @@ class MemberForces:
         Whether a station means the right side of a jump.
     N, V_major, M_major, V_minor, M_minor, T : array, shape (C, X)
         N and N mm; tension and sagging positive.
-    share : array, shape (C,), optional
-        The axial force over the one at which the member buckles elastically in a plane in which
-        something bends it, where bending is of the second order.
+    critical : Criticality, optional
+        By the axial forces over those at which the member buckles elastically in a plane in which
+        something bends it, or the loads over those at which its frame does, where bending is of
+        the second order.
     sway : array, shape (C,), optional
         Of a member of a frame, the load over that at which the frame sways, where its forces are of
         the first order or effective lengths depend on it.
@@ -83,11 +85,16 @@ class MemberForces:
     V_minor: Array
     M_minor: Array
     T: Array
-    share: Array | None = None
+    critical: Criticality | None = None
     sway: Array | None = None
     turned: Array | None = None
     diagrams: dict[str, Diagram] | None = None
     reactions: dict[str, Array] | None = None
+
+    @property
+    def share(self) -> Array | None:
+        """The loads over the critical ones, shape (C,); None to the first order."""
+        return None if self.critical is None else self.critical.shares
 
 
 def load_cases(member: DesignMember, steel: Elasticity) -> LoadCases:
@@ -317,10 +324,10 @@ def member_forces(
     level : float
         On the loads, for the second order; 1.6 in allowable stress design.
     """
-    share = sway = turned = None
+    critical = sway = turned = None
     if cases.frame is not None and combinations:
         found = cases.frame.combined(combinations)
-        share, sway, turned = found.share, found.sway, found.turned
+        critical, sway, turned = found.critical, found.sway, found.turned
     else:
         factors = cases.factors(combinations)
         found = CombinedResults(
@@ -333,10 +340,11 @@ def member_forces(
         of_major = nodal_forces(links.nodes, major.deflection, links.major, pull)
         of_minor = nodal_forces(links.nodes, minor.deflection, links.minor, pull)
         # Where nothing bends about an axis, buckling about it is the standard's, by its lengths.
-        share = np.maximum(
+        shares = [
             np.where(_bends(major), of_major.share, 0.0),
             np.where(_bends(minor), of_minor.share, 0.0),
-        )
+        ]
+        critical = Criticality.of(np.maximum(*shares))
         major = major.plus(links.major.combine(of_major.forces))
         minor = minor.plus(links.minor.combine(of_minor.forces))
     reactions = {"major": major.reactions, "minor": minor.reactions}
@@ -353,7 +361,7 @@ def member_forces(
     diagrams = {"N": axial, **bending, "T": torsion}
     values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
     return MemberForces(
-        combinations, x, right, **values, share=share, sway=sway, turned=turned,
+        combinations, x, right, **values, critical=critical, sway=sway, turned=turned,
         diagrams=diagrams, reactions=reactions,
     )  # fmt: skip
 

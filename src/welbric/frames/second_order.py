@@ -23,6 +23,7 @@ from welbric.frames.model import FREEDOMS, Model, own_movements
 from welbric.frames.states import Loads, State, whole_stiffness
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
+from welbric.members.load_cases import Criticality
 
 CLOSE = 1e-8  # of the largest axial force: the second order has converged
 STEPS = 40
@@ -50,8 +51,10 @@ class SecondOrder:
     state : State of C combinations
         Of the first order where one is beyond its critical load.
     factors : array, shape (C, L)
-    share : array, shape (C,)
-        The load over the critical one.
+    critical : Criticality
+        By the loads over those at which the frame buckles, or to the first order sways.
+    beyond : array of bool, shape (C,)
+        Which combinations are beyond their critical load, to the second order.
     N : array, shape (E, C)
         What its geometric stiffness stands on, times the level; beyond its critical load the last
         that was tried.
@@ -60,19 +63,25 @@ class SecondOrder:
     first : State of C combinations
         To the first order, out of plumb too.
     is_second : bool
-        Else the state is of the first order, and the share of the load at which the frame sways.
+        Else the state is of the first order, and critical is where the frame sways.
     bends : array, shape (E, C), optional
         What is left of the elements' stiffness in bending, where compression takes of it.
     """
 
     state: State
     factors: Array
-    share: Array
+    critical: Criticality
+    beyond: Flags
     N: Array
     pushed: Array
     first: State
     is_second: bool = True
     bends: Array | None = None
+
+    @property
+    def share(self) -> Array:
+        """The load over the critical one, shape (C,)."""
+        return self.critical.shares
 
     @property
     def on(self) -> Stands:
@@ -115,17 +124,39 @@ def second_order(
         share = critical_shares(model, Stands(N, state.carries), swaying=True)
         if frame.job.frame.second_order == "amplified sway":
             state = leaning.amplified(share)
-        return SecondOrder(state, factors, share, N, pushed, leaning.first, is_second=False)
+        return SecondOrder(state, factors, Criticality.of(share), share > 1, N, pushed,
+                           leaning.first, is_second=False)  # fmt: skip
     found = leaning.settled(level)
-    share = critical_shares(model, found.on)
-    share[found.lost] = np.maximum(share[found.lost], 1.0 + 1e-6)
-    lost = found.lost | (share >= 1.0)
+    critical = _critical(model, found)
+    lost = found.lost | (critical.shares >= 1.0 if critical.exceeds else False)
     first, state = leaning.first, leaning.state(found.moved, found.on)
     state = State(*(
         np.where(lost, getattr(first, name), getattr(state, name))
         for name in ("moved", "forces", "movements", "carries")
     ))  # fmt: skip
-    return SecondOrder(state, factors, share, found.on.N, pushed, first, bends=found.on.bends)
+    return SecondOrder(state, factors, critical, lost, found.on.N, pushed, first,
+                       bends=found.on.bends)  # fmt: skip
+
+
+def _critical(model: Model, found: _Settled) -> Criticality:
+    """Return how near combinations are to their critical loads.
+
+    What compresses every element most, in whichever combination, is nearer than any of them: where
+    that stands, all of them do.
+    """
+    on = found.on
+
+    def shares() -> Array:
+        share = critical_shares(model, on)
+        share[found.lost] = np.maximum(share[found.lost], 1.0 + 1e-6)
+        return share
+
+    alike = on.bends is None and not model.arms.any() and bool((on.carries == 1.0).all())
+    if alike and on.N.size and not found.lost.any():
+        most = Stands(on.N.min(axis=1, keepdims=True), on.carries[:, :1])
+        if critical_shares(model, most)[0] < 1:
+            return Criticality(exceeds=False, find=shares)
+    return Criticality.of(shares())
 
 
 def _softening(frame: FrameOf, model: Model) -> Softening | None:

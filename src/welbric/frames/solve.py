@@ -146,14 +146,14 @@ class CombinedOf:
         chain = self.solved.model.chains[mark]
         N = None
         if found.is_second:  # beyond the critical load forces are of the first order
-            N = found.N[chain.elements] / level * (found.share < 1.0)
+            N = found.N[chain.elements] / level * ~found.beyond
         results = recovered(
             self.solved.model, chain, self.solved.loading.clamped[mark], found.state,
             found.factors, self.member, N,
         )  # fmt: skip
         results = replace(results, turned=turned(self.solved.model, chain, found.state))
         if found.is_second:
-            return replace(results, share=found.share)
+            return replace(results, critical=found.critical)
         return replace(results, sway=found.share)
 
 

@@ -75,6 +75,32 @@ class Links:
 
 
 @dataclass(frozen=True)
+class Criticality:
+    """How near C combinations are to where something buckles elastically.
+
+    Attributes
+    ----------
+    exceeds : bool
+        Whether any of them is beyond.
+    find : callable
+        Returns the loads over the critical ones, (C,); asked for once, and only where wanted.
+    """
+
+    exceeds: bool
+    find: Callable[[], Array]
+
+    @classmethod
+    def of(cls, shares: Array) -> Criticality:
+        """Return that of loads over the critical ones, (C,)."""
+        return cls(bool(np.any(shares > 1)), lambda: shares)
+
+    @cached_property
+    def shares(self) -> Array:
+        """The loads over the critical ones, shape (C,)."""
+        return self.find()
+
+
+@dataclass(frozen=True)
 class CombinedResults:
     """What combinations do to a member.
 
@@ -82,8 +108,8 @@ class CombinedResults:
     ----------
     major, minor : BeamResult
     axial, torsion : Diagram
-    share : array, shape (C,), optional
-        The load over the critical one, of the second order.
+    critical : Criticality, optional
+        Of the second order.
     sway : array, shape (C,), optional
         The load over that at which the frame sways, its members straight; of the first order, and
         where effective lengths depend on it.
@@ -95,7 +121,7 @@ class CombinedResults:
     minor: BeamResult
     axial: Diagram
     torsion: Diagram
-    share: Array | None = None
+    critical: Criticality | None = None
     sway: Array | None = None
     turned: Array | None = None
 

@@ -52,7 +52,7 @@ class MadeVariant:
     @property
     def share(self) -> float:
         """The largest load over the critical one; NaN to the first order."""
-        found = [one.forces.share for one in self.made if one.forces.share is not None]
+        found = [one.forces.critical.shares for one in self.made if one.forces.critical]
         return max((float(share.max(initial=0.0)) for share in found), default=math.nan)
 
 
