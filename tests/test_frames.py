@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from matplotlib.text import Text
 
 import welbric as wb
-from welbric.checking.frames import frame_results
+from welbric.checking.frames import buckling_factors, frame_results
 from welbric.cli import main
 from welbric.files.jobs import demo_text
 from welbric.frames.model import own_movements
@@ -275,6 +275,18 @@ def test_a_leaning_column_takes_part_of_the_frame_it_leans_on():
     # The cantilever's sway stiffness 3 EI/h3 carries P/h of the leaning load.
     critical = 3 * E * wb.section("HEA200").I_major / 4000**2
     assert found.forces.share[under(found)] == pytest.approx(P / critical, rel=2e-3)
+
+
+def test_buckling_lengths_that_the_critical_load_stands_for():
+    """A cantilever has K = 2, one that something rigid keeps from turning at its top K = 1."""
+    top = {"A": ["y"], "B": ["y", "turn y"]}
+    for name, K in (("A", 2.0), ("B", 1.0)):
+        joints = [joint("F", 0, 0, support="fixed"), joint("T", 0, 4000, support=top[name])]
+        load = [{"joint": "T", "case": "dead", "z": "-100 kN"}]
+        job = frame(joints, [piece("C", "F", "T", role="column")], load, "analysed")
+        found = frame_results(job)
+        for c in range(len(found.combinations)):
+            assert buckling_factors(found, c)["C"]["major"] == pytest.approx(K, rel=1e-3)
 
 
 def test_out_of_plumb_pushes_a_frame():

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
@@ -30,7 +31,8 @@ from welbric.units import DisplayUnits, digits
 if TYPE_CHECKING:
     import pandas
 
-ROWS = 12  # joints that are printed
+ROWS = 12  # joints, and members, that are printed
+TRACE = 1e-6  # of the largest axial force
 
 
 @dataclass(frozen=True)
@@ -189,6 +191,8 @@ def frame_document(found: FrameResults, show: DisplayUnits) -> Document:
     if found.storeys:
         blocks.append(_of_storeys(found, show))
     blocks.append(_of_joints(found, show))
+    if (lengths := _buckling_lengths(found, show)) is not None:
+        blocks.append(lengths)
     if float(found.residual.max()) > 1e-6:
         blocks.append(paragraph("The reactions do not balance what acts: see the residual.", "bad"))
     return blocks
@@ -252,6 +256,61 @@ def _of_storeys(found: FrameResults, show: DisplayUnits) -> Table:
         of = f"1/{height / drift:,.0f}" if drift > 0 else "–"
         grid.add(levels, f"{show.convert(drift, 'dimension'):.3g}", of,
                  found.combinations[c].name, ratio)  # fmt: skip
+    return grid
+
+
+def buckling_factors(found: FrameResults, c: int) -> dict[str, dict[str, float]]:
+    """Return for what length a column would buckle alone as the frame does, over its own.
+
+    Of members in compression, about each axis in which the frame may bow: pi / L times the root of
+    EI over the critical load, which is the member's axial force over the combination's share.
+
+    Parameters
+    ----------
+    found : FrameResults
+    c : int
+        The combination's number.
+    """
+    share = float(found.share[c])
+    model, found_of = solution(found.frame).model, {}
+    for mark, chain in model.chains.items():
+        own = chain.elements
+        pressed = -float(found.on.N[own, c].min())
+        if share <= 0 or pressed <= TRACE * float(np.abs(found.on.N[:, c]).max()):
+            continue
+        element = own.start + int(np.argmin(found.on.N[own, c]))
+        joined = [i for i, node in enumerate(chain.nodes.tolist()) if node in model.of_joints]
+        i = max(k for k in joined if k <= element - own.start)
+        j = min(k for k in joined if k > element - own.start)
+        length = float(chain.places[j] - chain.places[i])
+        level_axes = ("major",) if found.frame.is_plane else ("major", "minor")
+        found_of[mark] = {"N": pressed, "length": length} | {
+            axis: math.pi / length * math.sqrt(float(getattr(model, f"EI_{axis}")[element])
+                                               * share / pressed)
+            for axis in level_axes
+        }  # fmt: skip
+    return found_of
+
+
+def _buckling_lengths(found: FrameResults, show: DisplayUnits) -> Table | None:
+    """Return the buckling lengths that the critical load stands for, of what buckles first."""
+    c = int(np.argmax(found.share))
+    factors = buckling_factors(found, c)
+    if not factors:
+        return None
+    axes = ("major",) if found.frame.is_plane else ("major", "minor")
+    ranked = sorted(factors, key=lambda mark: min(factors[mark][axis] for axis in axes))[:ROWS]
+    grid = Table(
+        [Column("member"),
+         Column(f"between joints, {show.labels['length']}", right=True, wraps=True),
+         *(Column(f"K about {axis}" if len(axes) > 1 else "K", right=True) for axis in axes)],
+        title="Buckling lengths over those between joints, for information, as the frame buckles "
+              f"under {found.combinations[c].name} (the larger, the less it takes part)",
+    )  # fmt: skip
+    for mark in ranked:
+        own = factors[mark]
+        grid.add(mark, f"{show.convert(own['length'], 'length'):.3g}",
+                 *(f"{own[axis]:.2f}" for axis in axes))  # fmt: skip
     return grid
 
 

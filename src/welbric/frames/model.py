@@ -120,6 +120,11 @@ class Model:
     one_way: Indices
 
     @property
+    def of_joints(self) -> set[int]:
+        """The nodes that are joints."""
+        return set(self.joints.values())
+
+    @property
     def freedoms(self) -> int:
         """How many freedoms there are, held or not."""
         return len(self.held)
@@ -205,7 +210,7 @@ class Model:
         share : array, shape (S, E)
             Of each element's axial force in that of the length.
         """
-        joints = set(self.joints.values())
+        joints = self.of_joints
         numbers, stiffness, shares = [], [], []
         for chain in self.chains.values():
             stops = [i for i, node in enumerate(chain.nodes.tolist()) if node in joints]
