@@ -50,10 +50,12 @@ def mass(job):
     return sum(one.section.mass * one.length for one in job.members if one.choose)
 
 
-def exhausted(job, lists=LISTS):
+def exhausted(job, lists=LISTS, different=2):
     """Return the least mass of all assignments that pass, by checking every one of them whole."""
     least = math.inf
     for column, beam in itertools.product(*lists):
+        if len({column, beam}) > different:
+            continue
         sections = dict.fromkeys(("AB", "DC"), wb.section(column)) | {"BC": wb.section(beam)}
         one = job.with_sections(sections)
         if mass(one) < least and wb.check(one).ok:
@@ -82,6 +84,22 @@ def test_the_least_of_all_assignments(w, H, drift, lists):
     assert {one.group for one in found.buys} == ({"columns", "BC"} if drift else set())
     assert sum(one.share for one in found.buys) == pytest.approx(float(bool(drift)), abs=1e-6)
     assert ("Who lets the frame drift" in str(found)) == bool(drift)
+
+
+@pytest.mark.parametrize("drift", [None, {"wind": 350}])
+def test_the_least_of_few_sections(drift):
+    both = ["HEA180", "IPE300", "HEA200", "IPE330", "IPE360", "HEA240", "IPE450"]
+    job = portal(10.0, 16.0, drift, lists=(both, both))
+    found = size_in_frame(job, different=1)
+    assert found.complete
+    assert found.proved
+    assert len({one.section.name for one in found.proposed.members}) == 1
+    assert mass(found.proposed) == pytest.approx(exhausted(job, (both, both), 1))
+    assert mass(size_in_frame(job).proposed) < mass(found.proposed)
+    apart = portal(10.0, 16.0)  # lists that have nothing in common
+    none = size_in_frame(apart, different=1)
+    assert not none.complete
+    assert "so few as 1 different sections" in str(none)
 
 
 def test_the_way_does_not_depend_on_luck():
@@ -314,10 +332,13 @@ def test_the_command_writes_what_it_found(tmp_path):
 
 def test_what_does_not_go_with_a_frame(tmp_path):
     path = written(tmp_path, PORTAL)
-    for option in (["--different", "2"], ["--all"]):
+    for option in (["--sort", "mass"], ["--all"]):
         found = RUN(main, ["size", str(path), "AB", *option])
         assert found.exit_code == 2
         assert "does not go with the members of a frame" in found.output
+    found = RUN(main, ["size", str(path), "AB", "--different", "0"])
+    assert found.exit_code == 2
+    assert "at least one is needed" in found.output
 
 
 def test_a_truss_is_written_where_it_is_made():

@@ -76,10 +76,11 @@ def size(
     whole = load_job(job)
     wanted = [whole.member(mark) for mark in marks] or [m for m in whole.members if m.choose]
     if any(member.frame is not None for member in wanted):
-        given = {"--different": different, "--all": every, "--sort": sort}
+        given = {"--all": every, "--sort": sort}
         if refused := [name for name, value in given.items() if value]:
             raise InputError(f"{refused[0]} does not go with the members of a frame")
-        _size_frame(job, whole, marks, among, utilisation, least, kept, to, accept, as_csv, as_json)
+        _size_frame(job, whole, marks, among, utilisation, least, kept, different, to, accept,
+                    as_csv, as_json)  # fmt: skip
     sized = size_job(
         whole, marks, among, utilisation, least, every or to is not None, different, kept
     )
@@ -116,6 +117,7 @@ def _size_frame(
     utilisation: float | None,
     least: str | None,
     kept: Sequence[str],
+    different: int | None,
     to: Path | None,
     accept: str | None,
     as_csv: bool,
@@ -129,7 +131,7 @@ def _size_frame(
         if sys.stderr.isatty():
             click.echo(f"\r\x1b[Kanalysed: worst {one.utilisation:.2f}", err=True, nl=False)
 
-    sized = size_in_frame(job, marks, among, utilisation, least, kept, tell)
+    sized = size_in_frame(job, marks, among, utilisation, least, kept, tell, different)
     if sys.stderr.isatty():
         click.echo("\r\x1b[K", err=True, nl=False)
     if to is not None:

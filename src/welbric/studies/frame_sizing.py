@@ -110,9 +110,14 @@ class _Search:
     """The search for the least that passes: what is known of each choice is kept."""
 
     def __init__(
-        self, job: Job, groups: list[Group], before: CheckTable, watch: Callable[[Round], object]
+        self,
+        job: Job,
+        groups: list[Group],
+        before: CheckTable,
+        watch: Callable[[Round], object],
+        different: int | None,
     ) -> None:
-        self.job, self.groups, self.watch = job, groups, watch
+        self.job, self.groups, self.watch, self.different = job, groups, watch, different
         self.sized = {mark: group for group in groups for mark in group.marks}
         self.before = {one.member.mark: one for one in before if one.status != OK}
         self.known: dict[Choice, tuple[Job, CheckTable, list[str]]] = {}
@@ -129,6 +134,11 @@ class _Search:
             {m.mark: g.sections[i] for g, i in zip(self.groups, choice, strict=True)
              for m in g.members}
         )  # fmt: skip
+
+    def few(self, choice: Choice) -> bool:
+        """Return whether a choice has no more different sections than there may be."""
+        names = {g.sections[i].name for g, i in zip(self.groups, choice, strict=True)}
+        return self.different is None or len(names) <= self.different
 
     def total(self, choice: Choice) -> float:
         """Return what a choice counts in all."""
@@ -227,7 +237,7 @@ class _Search:
                 passing[int(np.argmin(worst))] = True
             fits.append(passing)
         drifts = _drifts(job, table)
-        if not drifts:
+        if not drifts and self.different is None:
             return tuple(one.index(True) for one in fits)
         return self._together(choice, fits, drifts)
 
@@ -246,7 +256,7 @@ class _Search:
         return [mark for mark in order if mark in told]
 
     def _together(self, choice: Choice, fits: list[list[bool]], drifts: list[_Drift]) -> Choice:
-        """Return the least that passes and lets the frame drift no further than it may.
+        """Return the least that passes, of few sections, that lets the frame drift no further.
 
         What a group adds to a drift goes with the inverse of its stiffness.
         """
@@ -272,8 +282,21 @@ class _Search:
             rows.append(row)
             most.append(drift.limit - fixed)
         limits = [LinearConstraint(one_each, 1.0, 1.0)]
-        limits.append(LinearConstraint(np.array(rows), -np.inf, np.array(most)))
-        answer = milp(cost, constraints=limits, integrality=np.ones(len(pairs)),
+        if rows:
+            limits.append(LinearConstraint(np.array(rows), -np.inf, np.array(most)))
+        if self.different is not None:
+            # Whether a section is there at all: as soon as one group has it.
+            names = list(dict.fromkeys(self.groups[g].sections[i].name for g, i in pairs))
+            there = np.zeros((len(pairs), len(names)))
+            for row_of, (g, i) in enumerate(pairs):
+                there[row_of, names.index(self.groups[g].sections[i].name)] = -1.0
+            limits = [LinearConstraint(_padded(one.A, len(names)), one.lb, one.ub)
+                      for one in limits]  # fmt: skip
+            limits.append(LinearConstraint(np.hstack([np.eye(len(pairs)), there]), -np.inf, 0.0))
+            count = np.concatenate([np.zeros(len(pairs)), np.ones(len(names))])
+            limits.append(LinearConstraint(count, 0.0, self.different))
+            cost = np.concatenate([cost, np.zeros(len(names))])
+        answer = milp(cost, constraints=limits, integrality=np.ones(len(cost)),
                       bounds=Bounds(0, 1), options={"time_limit": 20.0})  # fmt: skip
         if answer.x is None:  # stiffer than any: as far as it goes, and said by the check
             stiff = [
@@ -281,7 +304,7 @@ class _Search:
                 for g, one in zip(self.groups, fits, strict=True)
             ]
             return tuple(int(np.argmax(one)) for one in stiff)
-        taken = {g: i for (g, i), x in zip(pairs, answer.x, strict=True) if x > 0.5}
+        taken = {g: i for (g, i), x in zip(pairs, answer.x[: len(pairs)], strict=True) if x > 0.5}
         return tuple(taken[g] for g in range(len(fits)))
 
     def settle(self, start: Choice) -> Choice | None:
@@ -292,14 +315,16 @@ class _Search:
         """
         choice = start
         for number in range(ROUNDS):
+            if number >= FREE:
+                self.floors = list(map(max, self.floors, choice))
             new = self.wanted(choice)
             if self.stuck:
                 break
-            if number >= FREE:
+            if self.different is None and number >= FREE:
                 new = tuple(map(max, new, choice))
             if new == choice:
                 failing = self.checked(choice, "analysed")[2]
-                if not failing:
+                if not failing and self.few(choice):
                     return choice
                 if not self._raise(choice, failing):
                     break
@@ -309,7 +334,9 @@ class _Search:
 
     def found(self) -> list[Choice]:
         """Return the choices that were found to pass, the one with the least first."""
-        passing = [one for one, (_, _, failing) in self.known.items() if not failing]
+        passing = [
+            one for one, (_, _, failing) in self.known.items() if not failing and self.few(one)
+        ]
         return sorted(passing, key=lambda one: (self.total(one), one))
 
     def _raise(self, choice: Choice, failing: list[str]) -> bool:
@@ -344,7 +371,8 @@ class _Search:
         """Yield choices with less of one group, the largest gain first, a little at a time."""
         found = []
         for g, group in enumerate(self.groups):
-            gains = [(group.scores[choice[g]] - group.scores[i], i) for i in range(choice[g])]
+            less = [i for i in range(choice[g]) if self.few((*choice[:g], i, *choice[g + 1 :]))]
+            gains = [(group.scores[choice[g]] - group.scores[i], i) for i in less]
             found += [(gain, g, i) for gain, i in sorted(gains)[:2] if gain > 0]
         for _, g, i in sorted(found, reverse=True):
             yield (*choice[:g], i, *choice[g + 1 :])
@@ -358,7 +386,7 @@ class _Search:
         lighter = sorted(
             (total, one)
             for one in itertools.product(*(range(len(g.sections)) for g in self.groups))
-            if (total := self.total(one)) < least * (1 - 1e-12)
+            if (total := self.total(one)) < least * (1 - 1e-12) and self.few(one)
         )
         if len(lighter) > self.trials:
             return choice, None
@@ -419,13 +447,18 @@ def _drifts(job: Job, table: CheckTable) -> list[_Drift]:
     return found
 
 
+def _padded(rows: Array, more: int) -> Array:
+    """Return rows of a linear problem with as many columns more, which they do not ask for."""
+    return np.hstack([rows, np.zeros((len(rows), more))])
+
+
 def nothing(_: Round) -> None:
     """Let a round pass without a word."""
 
 
 def size_frame(
     job: Job, groups: list[Group], objective: str,
-    watch: Callable[[Round], object] = nothing,
+    watch: Callable[[Round], object] = nothing, different: int | None = None,
 ) -> SizedFrame:  # fmt: skip
     """Find the least sections of the groups of a frame's members that pass everywhere.
 
@@ -436,6 +469,8 @@ def size_frame(
     objective : str
     watch : callable
         Called with each round as it is done.
+    different : int, optional
+        The most different sections for all of the groups.
 
     Returns
     -------
@@ -443,7 +478,7 @@ def size_frame(
         Of the better of two searches: from the sections of today, and from the least of each list.
     """
     before = check(job)
-    search = _Search(job, groups, before, watch)
+    search = _Search(job, groups, before, watch, different)
     said = []
     try:
         said += search.searched()
@@ -485,6 +520,8 @@ def _why_not(search: _Search) -> list[str]:
     """Return what does not pass in what came nearest."""
     if search.stuck:
         return [search.stuck]
+    if search.different is not None and any(not one[2] for one in search.known.values()):
+        return [f"nothing that passes has so few as {search.different} different sections"]
     job, table, failing = min(search.known.values(), key=lambda one: len(one[2]))
     del job
     lines = []

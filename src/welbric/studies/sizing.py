@@ -208,6 +208,7 @@ def size_in_frame(
     objective: str | None = None,
     keep: Sequence[str] = (),
     watch: Callable[[Round], object] = nothing,
+    different: int | None = None,
 ) -> SizedFrame:
     """Find the least sections of a frame's members that pass everywhere, analysing it again.
 
@@ -221,6 +222,8 @@ def size_in_frame(
         As `size` has them; the objective is one for all.
     watch : callable
         Called with each analysis as it is done.
+    different : int, optional
+        The most different sections for all of these members together.
 
     Raises
     ------
@@ -258,7 +261,9 @@ def size_in_frame(
         first = members[0].choose
         name = first.group if first is not None and first.group else members[0].mark
         groups.append(ranked(name, job, members, sections, orders[0], limits))
-    return size_frame(job, groups, orders[0], watch)
+    if different is not None and different < 1:
+        raise InputError(f"{different} different sections: at least one is needed")
+    return size_frame(job, groups, orders[0], watch, different)
 
 
 def _names(sizings: Sequence[Sizing]) -> dict[str, str]:
