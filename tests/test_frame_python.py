@@ -10,6 +10,7 @@ from click.testing import CliRunner
 from openpyxl import load_workbook
 
 import welbric as wb
+from welbric.checking.frame_forces import axial_extremes
 from welbric.cli import main
 from welbric.files.jobs import demo_text
 
@@ -103,3 +104,28 @@ def test_forces_are_written_for_others(tmp_path):
     wrong = run(main, ["frame", str(job), "--drawn", "mode", "--to", str(book)])
     assert wrong.exit_code == 2
     assert "go with a figure" in wrong.output
+
+
+@pytest.mark.parametrize("demo", ["saltmarsh_truss.toml", "saltmarsh_frame.toml"])
+def test_the_most_that_pulls_and_presses_is_that_of_the_checks(demo, tmp_path):
+    job = wb.parse_job(demo_text(demo))
+    found, table = wb.frame_results(job), wb.check(job)
+    extremes = axial_extremes(found.frame, found.state)
+    for result in table:
+        N, names = result.forces.N, [one.name for one in result.forces.combinations]
+        most, a, least, b = extremes[result.member.mark]
+        scale = np.abs(N).max()
+        assert most == pytest.approx(N.max(), abs=1e-6 * scale)
+        assert least == pytest.approx(N.min(), abs=1e-6 * scale)
+        assert N[names.index(found.combinations[a].name)].max() == pytest.approx(
+            most, abs=1e-6 * scale
+        )
+        assert N[names.index(found.combinations[b].name)].min() == pytest.approx(
+            least, abs=1e-6 * scale
+        )
+    path = tmp_path / demo
+    path.write_text(demo_text(demo), encoding="utf-8")
+    shown = CliRunner().invoke(main, ["frame", str(path), "--forces"])
+    assert shown.exit_code == 0
+    assert all(result.member.mark in shown.output for result in table)
+    assert CliRunner().invoke(main, ["frame", str(path), "--forces", "--json"]).exit_code == 2

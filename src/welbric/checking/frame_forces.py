@@ -10,6 +10,7 @@ import numpy as np
 from welbric.analysis.diagram import Array
 from welbric.errors import InputError, did_you_mean
 from welbric.frames.solve import solution
+from welbric.frames.states import State
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
 
@@ -90,3 +91,18 @@ def place_records(
         for one, of_one in zip(combinations, of, strict=True)
         for name, row in zip(names, of_one, strict=True)
     ]
+
+
+def axial_extremes(frame: FrameOf, state: State) -> dict[str, tuple[float, int, float, int]]:
+    """Return the most that pulls and presses each member anywhere, N, each with its combination.
+
+    The largest and the least axial force, tension positive, over C combinations of a state.
+    """
+    ends = np.stack([-state.forces[:, 0], state.forces[:, 6]])  # (2, E, C)
+    found = {}
+    for mark, chain in solution(frame).model.chains.items():
+        own = ends[:, chain.elements]
+        most, least = own.max(axis=(0, 1)), own.min(axis=(0, 1))
+        a, b = int(np.argmax(most)), int(np.argmin(least))
+        found[mark] = float(most[a]), a, float(least[b]), b
+    return found

@@ -12,7 +12,13 @@ import numpy as np
 
 from welbric.analysis.diagram import Array
 from welbric.checking.drift import drifts_of, levels_of, stands
-from welbric.checking.frame_forces import PLACES, WAYS, force_records, place_records
+from welbric.checking.frame_forces import (
+    PLACES,
+    WAYS,
+    axial_extremes,
+    force_records,
+    place_records,
+)
 from welbric.documents import records
 from welbric.documents.blocks import Block, Cell, Column, Document, Table, Words, paragraph
 from welbric.effects.forces import load_cases, strength_combinations
@@ -159,6 +165,28 @@ def frame_results(job: Job) -> FrameResults:
 def _all_loads(model: Model, loading: Loading, factors: Array) -> Array:
     """Return what acts on the nodes, that between them included, shape (F, C)."""
     return np.asarray((loading.nodal - model.on_nodes(loading.fixed)) @ factors.T)
+
+
+def axial_document(found: FrameResults, show: DisplayUnits) -> Document:
+    """Return the largest tension and compression of every member, with their combinations."""
+    force = show.labels["force"]
+    heads = ["member", "section", f"tension, {force}", "under", f"compression, {force}", "under"]
+    right = {2, 4}
+    grid = Table([Column(head, right=i in right, wraps=True) for i, head in enumerate(heads)],
+                 title="Axial forces")  # fmt: skip
+    reverse = 0
+    for mark, (pull, a, push, b) in axial_extremes(found.frame, found.state).items():
+        section = solution(found.frame).model.chains[mark].member.section_names
+        reverse += pull > 0 > push
+        words: list[Cell] = []
+        for value, c in ((pull, a), (-push, b)):
+            there = value > 0
+            words.append(f"{show.convert(value, 'force'):,.3g}" if there else "–")
+            words.append(found.combinations[c].name if there else "")
+        grid.add(mark, section, *words)
+    both = "1 member is" if reverse == 1 else f"{reverse} members are"
+    return [grid, paragraph(f"{both} in tension under some combinations and in compression under "
+                            "others; each is checked for both.", "dim")]  # fmt: skip
 
 
 def _storeys(frame: FrameOf, model: Model, of: SecondOrder) -> list[Storey]:
@@ -361,5 +389,12 @@ def frame_records(found: FrameResults) -> dict[str, object]:
             }
             for one in found.storeys
         ],
+        "axial": {
+            mark: {
+                "tension": max(pull, 0.0), "tension_under": found.combinations[a].name,
+                "compression": max(-push, 0.0), "compression_under": found.combinations[b].name,
+            }
+            for mark, (pull, a, push, b) in axial_extremes(found.frame, found.state).items()
+        },
         "cases": sorted({name_of(key.case) for key in solution(found.frame).loading.keys}),
     }  # fmt: skip

@@ -37,6 +37,7 @@ if TYPE_CHECKING:
     help="What is drawn: by default utilisations, and how it moves.",
 )
 @click.option("--plane", help="Draw the members in a plane alone, such as 'y = 5 m'.")
+@click.option("--forces", is_flag=True, help="The largest tension and compression of each member.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @says_what_is_wrong
 def frame(
@@ -45,6 +46,7 @@ def frame(
     to: Path | None,
     drawn: str | None,
     plane: str | None,
+    forces: bool,
     as_json: bool,
 ) -> None:
     """Show what the frame of JOB does as a whole under each strength combination.
@@ -54,12 +56,19 @@ def frame(
     diagrams of its forces, by default between the least and the most of all combinations; or the
     shape it buckles into; or the loads of a case.
     """
-    from welbric.checking.frames import frame_document, frame_records, frame_results
+    from welbric.checking.frames import (
+        axial_document,
+        frame_document,
+        frame_records,
+        frame_results,
+    )
     from welbric.files.jobs import load_job
 
     if to is None and (drawn or plane or under):
         option = "--drawn" if drawn else "--plane" if plane else "--under"
         raise InputError(f"{option} goes with --to")
+    if forces and (to is not None or as_json):
+        raise InputError("--forces goes without --to and --json, which have all of them")
     whole = load_job(job)
     if to is not None and (not to.suffix or to.suffix.casefold() == ".xlsx"):
         if drawn or plane or under:
@@ -80,7 +89,7 @@ def frame(
     if as_json:
         print_json(frame_records(found))
     else:
-        put(frame_document(found, whole.display))
+        put((axial_document if forces else frame_document)(found, whole.display))
 
 
 @click.command(short_help="A job with its generators written out, or as tables.")
