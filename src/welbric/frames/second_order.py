@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
-from welbric.analysis.stiffness import sparse_factor
+from welbric.analysis.stiffness import Mechanism, Solve, sparse_factor
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model, own_movements
@@ -29,7 +29,10 @@ CLOSE = 1e-8  # of the largest axial force: the second order has converged
 STEPS = 40
 CALM = 8  # steps after which members that carry one way change one by one
 EXACT = 1e-12  # of the energy of the loads that a solution leaves, its root
+ROUGH = 1e-6  # the same while axial forces, or what is slack, still change
+AHEAD = 1e-3  # of what axial forces changed by last, that a solution is as exact as
 GRADIENTS = 500
+MOST_FACTORS = 64  # of what is slack, that are kept
 MOST = 0.99  # of the sway load, that is amplified by: beyond, nothing passes anyway
 FAR = 0.02  # of the frame's size, that it moves the way that it gives
 SLACK = 1e-6  # of its axial stiffness that a slack member keeps
@@ -151,10 +154,15 @@ def _critical(model: Model, found: _Settled) -> Criticality:
         share[found.lost] = np.maximum(share[found.lost], 1.0 + 1e-6)
         return share
 
-    alike = on.bends is None and not model.arms.any() and bool((on.carries == 1.0).all())
-    if alike and on.N.size and not found.lost.any():
-        most = Stands(on.N.min(axis=1, keepdims=True), on.carries[:, :1])
-        if critical_shares(model, most)[0] < 1:
+    bounded = on.bends is None and not model.arms.any() and not found.lost.any()
+    if bounded and on.N.size:
+        keys = [column.tobytes() for column in on.carries.T]  # of what is slack alike
+        alike = [[c for c, one in enumerate(keys) if one == key] for key in dict.fromkeys(keys)]
+        most = Stands(
+            np.stack([on.N[:, some].min(axis=1) for some in alike], axis=1),
+            np.stack([on.carries[:, some[0]] for some in alike], axis=1),
+        )
+        if (critical_shares(model, most) < 1).all():
             return Criticality(exceeds=False, find=shares)
     return Criticality.of(shares())
 
@@ -243,6 +251,7 @@ class _Leaning:
         self.arms = model.arms if model.arms.any() else None
         self.axial = (model.EA / model.lengths)[:, None]
         self.invert = whole_stiffness(model, self.k).factored(model.held)
+        self.inverses: dict[bytes, Solve] = {}
         self.load = loads.nodal - model.on_nodes(loads.fixed)
         free = self.load[self.free]
         start = loads.imposed * model.held[:, None]
@@ -279,17 +288,21 @@ class _Leaning:
             brought = brought + on.N[:, None] * (self.arms @ moved[model.numbers])
         return model.gathered(brought) + self.springs[:, None] * moved
 
-    def solved(self, which: Any, start: Array, on: Stands) -> tuple[Array, Flags]:
+    def solved(
+        self, which: Any, start: Array, on: Stands, exact: Any = EXACT
+    ) -> tuple[Array, Flags]:
         """Solve some of the loads, from movements to start with; say which have no solution.
 
-        Those are moved far the way that they give.
+        Those are moved far the way that they give. ``exact`` is the root of the energy that is
+        left, over that of the loads: of all, or of each, (C,).
         """
         free, moved = self.free, start.copy()
         left = (self.load[:, which] - self._resistance(moved, on))[free]
-        towards = self.invert(left)
+        inverse = self._inverse(on.carries)
+        towards = inverse(left, np.arange(left.shape[1]))
         size = (left * towards).sum(axis=0)
         # What supports that move bring is work too.
-        least = EXACT**2 * np.maximum(self.energy[which], size)
+        least = exact**2 * np.maximum(self.energy[which], size)
         lost = np.zeros(len(size), dtype=bool)
         step = towards.copy()
         for _ in range(GRADIENTS):
@@ -307,11 +320,42 @@ class _Leaning:
             share = np.where(work > 0, size[going] / np.where(work > 0, work, 1.0), 0.0)
             moved[:, going] += share * whole
             left[:, going] -= share * resists
-            towards = self.invert(left[:, going])
+            towards = inverse(left[:, going], going)
             new = (left[:, going] * towards).sum(axis=0)
             step[:, going] = towards + (new / size[going]) * step[:, going]
             size[going] = new
         return moved, lost | (size > least)
+
+    def _inverse(self, carries: Array) -> Callable[[Array, Any], Array]:
+        """Return what inverts the elastic stiffness of some of the columns of carries, (E, C).
+
+        Where something is slack, without it: one factor for all columns in which the same is.
+        """
+        if (carries == 1.0).all():
+            return lambda load, _: self.invert(load)
+        keys = [column.tobytes() for column in carries.T]
+        kinds = list(dict.fromkeys(keys))
+        label = np.array([kinds.index(key) for key in keys])
+        for key in kinds:
+            if key not in self.inverses:
+                if len(self.inverses) >= MOST_FACTORS:
+                    self.inverses.clear()
+                k = self.model.stiffness(carries[:, keys.index(key)])
+                try:
+                    found = whole_stiffness(self.model, k).factored(self.model.held)
+                except Mechanism:  # as good as: what is slack keeps a trace of its stiffness
+                    found = self.invert
+                self.inverses[key] = found
+        solves = [self.inverses.get(key, self.invert) for key in kinds]
+
+        def inverse(load: Array, which: Any) -> Array:
+            found, own = np.empty_like(load), label[which]
+            for kind in np.unique(own):
+                some = own == kind
+                found[:, some] = solves[kind](load[:, some])
+            return found
+
+        return inverse
 
     def _away(self, way: Array) -> Array:
         """Return a movement far along a way in which nothing resists."""
@@ -358,23 +402,28 @@ class _Leaning:
             # To the first order to begin with: where gravity slackens both braces of a bay, what
             # sways then tightens one; without it the frame would seem beyond its critical load.
             own = carries[:, todo]
-            moved[:, todo], _ = self.solved(todo, moved[:, todo], Stands(none[:, todo], own))
+            first = Stands(none[:, todo], own)
+            moved[:, todo], _ = self.solved(todo, moved[:, todo], first, ROUGH)
             carries[:, todo] = self._carrying(moved[:, todo], own)
             todo = todo[(carries[:, todo] != own).any(axis=0)]
             if not len(todo):
                 break
         on, todo = self._on(level * self.axial_forces(moved, carries, every), carries), every
         lost = np.zeros(len(every), dtype=bool)
+        exact = np.full(len(every), ROUGH)
         for step in range(STEPS):
             if not len(todo):
                 break
             at = on.taken(todo)
-            moved[:, todo], out = self.solved(todo, moved[:, todo], at)
+            moved[:, todo], out = self.solved(todo, moved[:, todo], at, exact[todo])
             new = level * self.axial_forces(moved[:, todo], at.carries, todo)
             now = self._carrying(moved[:, todo], at.carries, one_by_one=step >= CALM)
             apart = np.abs(new - at.N).max(axis=0, initial=0.0)
             largest = np.maximum(np.abs(new).max(axis=0, initial=0.0), 1.0)
-            rests = (now == at.carries).all(axis=0) & (apart <= CLOSE * largest)
+            stays = (now == at.carries).all(axis=0)
+            rests = stays & (apart <= CLOSE * largest) & (exact[todo] <= EXACT)
+            ahead = np.clip(AHEAD * apart / largest, EXACT, ROUGH)
+            exact[todo] = np.where(stays & (apart <= ROUGH * largest), EXACT, ahead)
             # What gives way does so until something slack is tight: then it may stand again.
             caught = out & (now != at.carries).any(axis=0)
             moved[:, todo[out]] = self.first.moved[:, todo[out]]
