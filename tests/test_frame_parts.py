@@ -210,7 +210,8 @@ def test_they_carry_what_they_would_without_the_slack_one():
     for mark in ("AB", "BC", "DC", "AC"):
         c = under(a[mark], "1.0W")
         # The slack one keeps a millionth of its stiffness.
-        assert np.allclose(a[mark].forces.N[c], b[mark].forces.N[c], atol=2e-5 * H)
+        ends = [one[mark].forces.N[c][[0, -1]] for one in (a, b)]
+        assert np.allclose(*ends, atol=2e-5 * H)
     assert frame_results(whole).residual.max() < 1e-6
 
 
