@@ -372,3 +372,68 @@ def test_a_section_whose_shear_area_is_not_known():
                    [{"joint": "B", "case": "dead", "z": "-1 kN"}])  # fmt: skip
     with pytest.raises(wb.InputError, match="shear area of block is not known"):
         wb.check(job)
+
+
+# What turns without resistance
+
+
+PINNED = {"ends": ["pinned", "pinned"]}
+
+
+def test_a_moment_where_every_member_is_pinned_is_refused():
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 3000, 3000, support=["y"]),
+              joint("C", 6000, 0, support="pinned")]  # fmt: skip
+    members = [piece("1", "A", "B", **PINNED), piece("2", "B", "C", **PINNED)]
+    push = [{"joint": "B", "case": "dead", "x": "10 kN"}]
+    assert frame_results(frame(joints, members, push)).residual.max() < 1e-9
+    turn = [{"joint": "B", "case": "dead", "about_y": "50 kN m"}]
+    with pytest.raises(wb.InputError, match="joint B: turns about y without.* and loads turn it"):
+        wb.check(frame(joints, members, push + turn))
+
+
+@pytest.mark.parametrize("axis", ["major", "minor"])
+@pytest.mark.parametrize("at", ["0 m", "5 m"])
+def test_a_moment_at_a_pinned_end_stays_with_the_member(at, axis):
+    load = [{"case": "dead", "moment": "30 kN m", "at": at, "axis": axis}]
+    joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", 5000, 0, 0, support="fixed")]
+    job = frame(joints, [piece("G", "A", "B", load=load, **PINNED)])
+    alone = wb.Job(standard=job.standard, combinations=job.combinations, member=[
+        {"mark": "G", "span": "5 m", "section": "HEA200", "steel": "S355", "self_weight": False,
+         "load": load}])  # fmt: skip
+    name = "M_major" if axis == "major" else "M_minor"
+    for a, b in zip(wb.check(job), wb.check(alone), strict=True):
+        own = [getattr(one.forces, name)[under(one, "1.0D")] for one in (a, b)]
+        largest = np.abs(own[1]).max()
+        assert largest == pytest.approx(30e6)
+        for x in (0.0, 2500.0, 5000.0):
+            values = [
+                np.interp(x, one.forces.x[1:-1], moments[1:-1])
+                for one, moments in zip((a, b), own, strict=True)
+            ]
+            assert values[0] == pytest.approx(values[1], abs=1e-6 * largest)
+
+
+def test_what_merely_spins_is_held_and_changes_nothing():
+    """Chords that are free to twist, webs that are pinned: joints spin, and nothing comes of it."""
+    table = {
+        "mark": "B", "span": "12 m", "depth": "1.6 m", "width": "2 m", "panels": 4, "web": "Howe",
+        "top": {"section": "HEB200"}, "bottom": {"section": "IPE300"},
+        "diagonals": {"section": "CHS76.1X4"}, "verticals": {"section": "IPE200"},
+        "cross_beams": {"section": "HEA160"}, "struts": {"section": "CHS76.1X4"},
+        "bracing": {"section": "IPE200"},
+    }  # fmt: skip
+    load = [{"joint": f"B.{side}.b2", "case": "dead", "z": "-40 kN"} for side in (0, 1)]
+    found = frame_results(wb.Job(standard="EN 1993-1-1", box_truss=[table], joint_load=load,
+                                 defaults={"self_weight": False, "steel": "S355"}))  # fmt: skip
+    assert found.residual.max() < 1e-9
+    assert np.abs(found.moved).max() < 50
+
+
+def test_a_mechanism_whose_last_pivot_is_not_small_is_found():
+    """Columns pinned at their feet, beams across pinned: nothing keeps it from falling over."""
+    grid = {"mark": "H", "bays_x": ["5.4 m"], "bays_y": ["5 m"], "storeys": ["4.8 m", "3.8 m"],
+            "supports": "pinned", "columns": {"section": "L80X80X8"},
+            "beams_x": {"section": "IPE300"},
+            "beams_y": {"section": "CHS76.1X4", **PINNED}}  # fmt: skip
+    with pytest.raises(wb.InputError, match="moves along y without resistance"):
+        wb.check(wb.Job(standard="EN 1993-1-1", building=[grid], defaults={"steel": "S355"}))

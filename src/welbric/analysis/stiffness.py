@@ -22,6 +22,7 @@ Solve = Callable[[Array], Array]
 FEW = 200  # freedoms that are solved as a dense matrix
 NARROW = 12  # of a band, in freedoms
 SINGULAR = 1e-11  # of a pivot over the stiffness it began with
+SOFT = 1e-13  # the least eigenvalue, in those units: below it rounding is what resists
 
 
 class Mechanism(Exception):
@@ -143,7 +144,8 @@ def _scaled(rows: Indices, columns: Indices, values: Array, count: int) -> Solve
     values = values * scale[rows] * scale[columns]
     try:
         pivots, solve = _factored(rows, columns, values, count)
-        sound = bool(pivots.min(initial=1.0) > SINGULAR)
+        # A pivot need not be small where the freedom it belongs to takes little part in the motion.
+        sound = bool(pivots.min(initial=1.0) > SINGULAR) and _softest(solve, count) > SOFT
     except np.linalg.LinAlgError:
         sound = False
     if not sound:
@@ -176,6 +178,19 @@ def _factored(rows: Indices, columns: Indices, values: Array, count: int) -> tup
     except RuntimeError:
         raise np.linalg.LinAlgError from None
     return lu.U.diagonal(), lambda load: np.asarray(lu.solve(load))
+
+
+def _softest(solve: Solve, count: int) -> float:
+    """Return an estimate of the least eigenvalue, from above, by inverse iteration."""
+    way = np.random.default_rng(0).standard_normal((count, 1))
+    least = np.inf
+    for _ in range(3):
+        way = way / max(float(np.linalg.norm(way)), 1e-300)
+        way = solve(way)
+        least = 1.0 / max(float(np.linalg.norm(way)), 1e-300)
+        if not np.isfinite(least):
+            return 0.0
+    return least
 
 
 def sparse_factor(whole: Any) -> Any:

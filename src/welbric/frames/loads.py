@@ -103,7 +103,7 @@ def loading_of(frame: FrameOf, model: Model) -> Loading:
     between: dict[str, list[list[tuple[str, Load]]]] = {}
     for mark, chain in model.chains.items():
         rows = [by_member[mark].get(key, []) for key in keys]
-        between[mark] = [_on_nodes(chain, row, nodal[:, i]) for i, row in enumerate(rows)]
+        between[mark] = [_on_nodes(model, chain, row, nodal[:, i]) for i, row in enumerate(rows)]
     clamped = _clamp(frame, model, between)
     fixed = np.zeros((len(model.ends), OWN, len(keys)))
     for mark, chain in model.chains.items():
@@ -111,8 +111,13 @@ def loading_of(frame: FrameOf, model: Model) -> Loading:
     return Loading(keys, clamped, fixed, nodal, imposed_moves)
 
 
-def _on_nodes(chain: Chain, loads: list[tuple[str, Load]], nodal: Array) -> list[tuple[str, Load]]:
-    """Put loads that stand at a node on it, and return the others."""
+def _on_nodes(
+    model: Model, chain: Chain, loads: list[tuple[str, Load]], nodal: Array
+) -> list[tuple[str, Load]]:
+    """Put loads that stand at a node on it, and return the others.
+
+    A moment at an end that turns apart from its joint stays with the member.
+    """
     e1, e2, e3 = chain.axes
     left: list[tuple[str, Load]] = []
     arms = {0: chain.arms[0], len(chain.nodes) - 1: chain.arms[1]}
@@ -128,6 +133,11 @@ def _on_nodes(chain: Chain, loads: list[tuple[str, Load]], nodal: Array) -> list
         if isinstance(load, PointLoad):
             force = load.P * down
         elif isinstance(load, MomentLoad):
+            at_end = near in arms
+            own = model.own_slope(chain, near > 0, axis) if at_end else None
+            if own is not None:
+                nodal[own] += load.M
+                continue
             moment = load.M * slope
         elif isinstance(load, Push):
             force = load.F * e1

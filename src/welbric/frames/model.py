@@ -91,6 +91,8 @@ class Model:
         In shear by bending about each axis; infinite where members do not yield to it.
     held : array of bool, shape (F,)
         Of all freedoms: six of each node, those left free at ends, and the one that is none.
+    idle : array of bool, shape (F,)
+        Of these, those that are held because nothing resists them: they take no part.
     springs : dict of int to float
     joined : array, shape (E, 24, 24)
         What springs between the elements' ends and their joints add to their stiffness.
@@ -114,6 +116,7 @@ class Model:
     GA_major: Array
     GA_minor: Array
     held: NDArray[np.bool_]
+    idle: NDArray[np.bool_]
     springs: dict[int, float]
     joined: Array
     arms: Array
@@ -135,6 +138,12 @@ class Model:
         found = np.zeros(self.freedoms)
         found[list(self.springs)] = list(self.springs.values())
         return found
+
+    def own_slope(self, chain: Chain, last: bool, axis: str) -> int | None:
+        """Return the freedom of a member's end that turns apart from its joint, if it does."""
+        element = chain.elements.stop - 1 if last else chain.elements.start
+        freedom = int(self.numbers[element, OWN + SLOPES[axis] + (6 if last else 0)])
+        return freedom if freedom < self.freedoms - 1 else None
 
     def line(self, chain: Chain, x: Array | None = None) -> Array:
         """Return where places along a member are, (n, 3), mm; of its nodes by default."""
@@ -378,6 +387,7 @@ def _with_stiffness(
     # Nor does a length that twists freely hold the joint at its start, that it ends as it would.
     starts = np.isin(ends[:, 0], list(joints.values()))
     stiff_ends[:, 5] |= untwisted & starts
+    by_supports = held.copy()
     _hold_what_nothing_turns(len(places), held, springs, ends, stiff_ends, turn)
     numbers, whole = _with_releases(len(places), len(held), ends, released, turn)
     joined = np.zeros((count, 2 * OWN, 2 * OWN))
@@ -386,8 +396,8 @@ def _with_stiffness(
         apart[OWN + at] = 1.0
         joined[element] += spring * np.outer(apart, apart)
     return Model(places, joints, chains, ends, numbers, whole, lengths, held=held,
-                 springs=springs, joined=joined, arms=_turning(arms, count), one_way=one_way,
-                 **stiff)  # fmt: skip
+                 idle=held & ~by_supports, springs=springs, joined=joined,
+                 arms=_turning(arms, count), one_way=one_way, **stiff)  # fmt: skip
 
 
 def _turning(arms: Sequence[tuple[int, int, Array, Array]], count: int) -> Array:

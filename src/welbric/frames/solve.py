@@ -15,6 +15,7 @@ from welbric.frames.loads import Loading, loading_of
 from welbric.frames.model import Model, loose, model_of
 from welbric.frames.recovery import recovered, turned
 from welbric.frames.second_order import SecondOrder, critical_shares, second_order
+from welbric.frames.spinning import refuse_loads_on_what_spins, without_spinning
 from welbric.frames.states import Loads, State, solve
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
@@ -157,6 +158,17 @@ class CombinedOf:
         return replace(results, sway=found.share)
 
 
+def _solved(model: Model, loads: Loads) -> tuple[Model, State]:
+    """Solve a model; where it moves without resistance, with what merely spins held."""
+    try:
+        return model, solve(model, loads)
+    except Mechanism:
+        calm = without_spinning(model)
+        if calm is None:
+            raise
+        return calm, solve(calm, loads)
+
+
 def solution(frame: FrameOf) -> Solved:
     """Return a frame solved for all its cases, kept with it.
 
@@ -168,15 +180,16 @@ def solution(frame: FrameOf) -> Solved:
     if "solved" not in frame.known:
         model = model_of(frame)
         loading = loading_of(frame, model)
+        loads = Loads.combined(loading, np.eye(len(loading.keys)))
         try:
-            loads = Loads.combined(loading, np.eye(len(loading.keys)))
-            first = solve(model, loads)
+            model, first = _solved(model, loads)
         except Mechanism as found:
             where, way = loose(model, found.freedom)
             what = f"turns about {way[-1]}" if way.startswith("turn") else f"moves along {way}"
             raise InputError(
                 f"{where}: {what} without resistance: the frame is a mechanism"
             ) from None
+        refuse_loads_on_what_spins(model, loading, first)
         frame.known["solved"] = Solved(frame, model, loading, first)
     solved: Solved = frame.known["solved"]
     return solved
