@@ -437,3 +437,70 @@ def test_a_mechanism_whose_last_pivot_is_not_small_is_found():
             "beams_y": {"section": "CHS76.1X4", **PINNED}}  # fmt: skip
     with pytest.raises(wb.InputError, match="moves along y without resistance"):
         wb.check(wb.Job(standard="EN 1993-1-1", building=[grid], defaults={"steel": "S355"}))
+
+
+# Which way loads act
+
+
+@pytest.mark.parametrize("slope", [0.0, 1500.0])
+@pytest.mark.parametrize("web", ["upright", "level"])
+def test_weights_act_downwards_however_a_member_lies(web, slope):
+    joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", 4000, 3000, slope, support="fixed")]
+    load = [{"case": "dead", "line": "6 N/mm"}, {"case": "dead", "point": "8 kN", "at": "2 m"}]
+    found = frame_results(frame(joints, [piece("G", "A", "B", web=web, load=load)
+                                         | {"self_weight": True}]))  # fmt: skip
+    c = [one.name for one in found.combinations].index("1.0D")
+    length = math.dist((0, 0, 0), (4000, 3000, slope))
+    weight = wb.section("HEA200").mass * 9.80665 * length  # kg/mm
+    assert found.applied[c] == pytest.approx([0, 0, -(6 * length + 8e3 + weight)], abs=1.0)
+    forces = wb.check(found.frame.job)["G"].forces
+    bent, other = ("M_major", "M_minor") if web == "upright" else ("M_minor", "M_major")
+    assert np.abs(getattr(forces, bent)).max() > 1e6
+    assert not np.any(getattr(forces, other))
+
+
+def test_decks_act_downwards_on_what_lies_flat():
+    joints = [joint(f"{x}{y}", 6000 * x, 4000 * y, 3000, support="fixed")
+              for x in (0, 1) for y in (0, 1)]  # fmt: skip
+    job = wb.Job(
+        standard="EN 1993-1-1", joint=joints, combinations=["1.0W"],
+        member=[piece(f"B{y}", f"0{y}", f"1{y}", web="level") for y in (0, 1)],
+        deck=[{"level": "3 m", "spans": "along y", "load": [{"case": "wind", "area": "2 kN/m2"}]}],
+        frame={"second_order": "first order", "imperfections": False},
+    )  # fmt: skip
+    found = frame_results(job)
+    c = [one.name for one in found.combinations].index("1.0W")
+    assert found.applied[c] == pytest.approx([0, 0, -2e-3 * 6000 * 4000])
+
+
+@pytest.mark.parametrize(
+    ("more", "load", "words"),
+    [
+        ({"load": [{"case": "wind", "line": "3 kN/m", "axis": "minor"}]}, {}, "axis = 'major'"),
+        ({"load": [{"case": "wind", "line": "3 kN/m"}], "web": "level"}, {}, "axis = 'minor'"),
+        ({"load": [{"case": "dead", "torque": "2 kN m", "at": "1 m"}]}, {}, "a torque turns"),
+        ({"load": [{"case": "dead", "moment": "2 kN m", "at": "1 m", "axis": "minor"}]}, {},
+         "across the plane"),
+        ({}, {"y": "4 kN"}, "y: is across the plane"),
+        ({}, {"about_x": "4 kN m"}, "about_x: turns out of the plane"),
+        ({}, {"about_z": "4 kN m"}, "about_z: turns out of the plane"),
+    ],
+)  # fmt: skip
+def test_a_plane_frame_has_no_loads_across_its_plane(more, load, words):
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 5000, 0)]
+    loads = [{"joint": "B", "case": "dead"} | load] if load else []
+    with pytest.raises(wb.InputError, match=words):
+        frame(joints, [piece("G", "A", "B") | more], loads)
+
+
+def test_on_a_column_of_a_plane_frame_whose_web_lies_across_it():
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 5000)]
+    load = {"case": "wind", "line": "3 kN/m"}
+    with pytest.raises(wb.InputError, match="axis = 'minor'"):
+        frame(joints, [piece("G", "A", "B", role="column", web="along y", load=[load])])
+    job = frame(joints, [piece("G", "A", "B", role="column", web="along y",
+                               load=[load | {"axis": "minor"}])])  # fmt: skip
+    forces = wb.check(job)["G"].forces
+    assert np.abs(forces.M_minor[under(wb.check(job)["G"], "1.0W")]).max() == pytest.approx(
+        3 * 5000**2 / 2
+    )

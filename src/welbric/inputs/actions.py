@@ -178,6 +178,11 @@ class MemberLoad(Described):
         gravity = self.case in ("D", "L", "Lr", "S") and self.axis == "major"
         return gravity and (self.per == "plan length" or abs(math.cos(slope)) > UPRIGHT)
 
+    def is_weight(self, slope: float) -> bool:
+        """Whether it is a force that acts downwards, not a moment or a force along the member."""
+        forces = self.line is not None or self.area is not None or self.point is not None
+        return forces and self.is_vertical(slope)
+
     def places(self) -> list[float]:
         """Return every place along the member that the load names."""
         return [*(self.at or []), *(x for x in (self.start, self.end) if x is not None)]

@@ -26,8 +26,11 @@ from welbric.inputs.descriptions import (
     Spring,
 )
 from welbric.inputs.meeting import (
+    KEEPS,
     STRAIGHT,
+    Vector,
     crossings,
+    directions,
     ends_of,
     firm_members,
     holds_of,
@@ -321,6 +324,8 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         where = f"member {number} ({member.mark})"
         try:
             placed = _placed(member, joints, order)
+            if plane:
+                found += [one.under(where) for one in _across_the_plane(placed, ways[member.mark])]
             holds[member.mark] = holds_of(member, joints, firm, ways)
             members[member.mark] = _in_spans(placed, holds[member.mark]["major"])
         except InputError as error:
@@ -337,10 +342,17 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
             hint = did_you_mean(load.joint, joints) or f"; known: {', '.join(list(joints)[:8])}"
             found.append(Problem(f"no joint {load.joint!r}{hint}", "joint_load", "joint"))
             continue
-        for way, moves in zip("xyz", load.moves, strict=True):
+        for way in ("about_x", "about_z") if plane else ():
+            if getattr(load, way):
+                words = "turns out of the plane of the frame: give its joints x, y and z"
+                found.append(Problem(words, "joint_load", way))
+        for way, force, moves in zip("xyz", load.values[:3], load.moves, strict=True):
             if moves and way not in joints[load.joint].held:
                 words = f"{load.joint} is not held along {way} by a support that could move it"
                 found.append(Problem(words, "joint_load", f"move_{way}"))
+            if force and way == "y" and plane:
+                words = "is across the plane of the frame: give its joints x, y and z"
+                found.append(Problem(words, "joint_load", "y"))
             if moves and way == "y" and plane:
                 found.append(Problem("is across the plane of the frame", "joint_load", "move_y"))
     if job.decks and plane:
@@ -427,6 +439,29 @@ def _placed(member: Member, joints: Mapping[str, Joint], order: str) -> Member:
     slope = math.asin(max(-1.0, min(1.0, (last[2] - first[2]) / length)))
     said: dict[str, Any] = {"inclination": slope, "second_order": order, "span": length}
     return member.model_copy(update=said)
+
+
+def _across_the_plane(member: Member, way: Vector) -> list[Problem]:
+    """Return the loads of a member of a plane frame that act across its plane: nothing has them."""
+    _, _, e3 = directions(member.web, way)
+    within = "major" if abs(e3[1]) < KEEPS else "minor"
+    found = []
+    for number, load in enumerate(member.loads, 1):
+        along = load.tension is not None or load.compression is not None
+        bends = not along or load.eccentricity is not None
+        if load.torque is not None:
+            words = "a torque turns a member out of the plane of the frame: give joints x, y and z"
+        elif load.temperature is not None or load.is_weight(member.slope) or not bends:
+            continue
+        elif load.axis != within:
+            words = (
+                f"acts across the plane of the frame, about the {load.axis} axis: say axis = "
+                f"{within!r}, or give joints x, y and z"
+            )
+        else:
+            continue
+        found.append(Problem(words, f"load {number}"))
+    return found
 
 
 def _in_spans(member: Member, stops: Sequence[float]) -> Member:

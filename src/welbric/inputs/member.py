@@ -241,6 +241,11 @@ class Member(Described):
         """Say of what frame it is part."""
         self._frame = frame
 
+    @property
+    def axis_of_gravity(self) -> str:
+        """The axis about which weights bend it: the minor one where its web lies level."""
+        return "minor" if self.web == "level" else "major"
+
     def inner_supports(self, axis: str) -> list[float]:
         """Return the places between its ends that hold it against bending about an axis, mm.
 

@@ -249,7 +249,9 @@ def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, s
     far = 0.0 if member.held_lengthwise == [member.length] else member.length
     spans = member.span_lengths("major") if member.said.pattern else []
     whole = CaseKey(load.case, load.is_reversible, alternative=load.alternative)
-    for axis, one in load.expanded(member.length, far, member.slope):
+    down = load.is_weight(member.slope)
+    for said, one in load.expanded(member.length, far, member.slope):
+        axis = member.said.axis_of_gravity if down else said
         if load.case in loading.PATTERNED and isinstance(one, LineLoad | AxialLineLoad | Push
                                                          | PointLoad):  # fmt: skip
             for span, part in span_by_span(one, spans):
