@@ -493,6 +493,12 @@ def test_a_plane_frame_has_no_loads_across_its_plane(more, load, words):
         frame(joints, [piece("G", "A", "B") | more], loads)
 
 
+def test_a_plane_frame_has_no_springs_across_its_plane():
+    joints = [joint("A", 0, 0, support="fixed", springs={"y": "2 kN/mm"}), joint("B", 5000, 0)]
+    with pytest.raises(wb.InputError, match="joint A, springs, y: is across the plane"):
+        frame(joints, [piece("G", "A", "B")])
+
+
 def test_on_a_column_of_a_plane_frame_whose_web_lies_across_it():
     joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 5000)]
     load = {"case": "wind", "line": "3 kN/m"}

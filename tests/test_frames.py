@@ -1055,3 +1055,31 @@ def test_what_softens_by_compression_leans_less():
 def test_what_softens_has_to_be_analysed(more, words):
     with pytest.raises(wb.InputError, match=words):
         softening(1e5, **more)
+
+
+@pytest.mark.parametrize("ends", [["pinned", "fixed"], ["pinned", "pinned"]])
+@pytest.mark.parametrize("share", [0.15, 0.3])
+@pytest.mark.parametrize("other", ["HEA120", "HEB300"])
+def test_the_bow_of_a_slender_member_in_a_frame_that_sways(other, share, ends):
+    """EN 1993-1-1, 5.3.2(6): a slenderness of more than half the root of A fy / N."""
+    P = share * math.pi**2 * 210_000 * wb.section("HEA120").I_major / 4000**2
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000, support=["y"]),
+              joint("C", 6000, 4000, support=["y"]),
+              joint("D", 6000, 0, support="fixed")]  # fmt: skip
+    members = [
+        piece("AB", "A", "B", section="HEA120", role="column", ends=ends),
+        piece("BC", "B", "C", section="IPE300"),
+        piece("DC", "D", "C", section=other, role="column"),
+    ]
+    load = [{"joint": "B", "case": "dead", "z": f"{-P} N"},
+            {"joint": "B", "case": "dead", "x": "1 kN"}]  # fmt: skip
+    if other == "HEA120":  # that it sways more
+        load += [{"joint": "C", "case": "dead", "z": "-150 kN"}]
+    job = wb.Job(standard="EN 1993-1-1", joint=joints, member=members, joint_load=load,
+                 combinations=["1.0D"], frame={"second_order": "analysed"})  # fmt: skip
+    found = wb.check(job)["AB"]
+    sways = float(found.forces.swaying.shares.max())
+    assert (sways > 0.1) == (other == "HEA120")
+    # The standard's own combination has 1.35 times the dead load.
+    expected = 1.35 * share > 0.25 and sways > 0.1 and "fixed" in ends
+    assert any(row.id == "bow" for row in found.rows) == expected

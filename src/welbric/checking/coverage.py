@@ -42,6 +42,7 @@ def uncovered_rows(
         *_first_order(job, forces, code),
         *_turned(forces, code),
         *_sway_lengths(job, member, forces, code),
+        *_bows(member, forces, code),
         *_shorter_than_it_buckles(member, forces, code),
         *_imposed_strains(job, cases, forces),
         *_softened(job, member, forces, code),
@@ -244,6 +245,45 @@ def _shorter_than_it_buckles(
                 "goes by the supports, does not see the longer length buckle"
             )
             return [outside_row("second-order", "second order", code.second_order.clause, reason)]
+    return []
+
+
+def _bows(member: DesignMember, forces: MemberForces, code: Standard) -> list[Row]:
+    """Return a row outside where a member's own bow belongs into the analysis of its frame.
+
+    That is where its compression is a good part of its critical force between hinges, a joint takes
+    moments of it, and the frame is not far from its own critical load.
+    """
+    limit, said = code.second_order.bows_up_to, member.said
+    if limit is None or said.frame is None or forces.swaying is None:
+        return []
+    axes = ["major", "minor"]
+    if said.frame.is_plane:
+        axes = ["minor"] if said.web in ("level", "along y") else ["major"]
+    for axis in axes:
+        spans = member.span_lengths(axis)
+        if "fixed" not in said.joined_about(axis) and len(spans) == 1:
+            continue
+        stiff = code.elasticity.E * min(getattr(one, f"I_{axis}") for one in member.sections)
+        for start, end in spans:
+            inside = (forces.x >= start) & (forces.x <= end)
+            critical = (math.pi / (end - start)) ** 2 * stiff
+            share = np.max(-forces.N[:, inside], axis=1, initial=0.0) / critical
+            if not np.any(share > limit):
+                continue
+            near = forces.swaying.shares
+            both = np.where(near > code.second_order.first_order_up_to, share, 0.0)
+            c = int(np.argmax(both))
+            if both[c] > limit * (1 + 1e-9):
+                reason = (
+                    f"compression is {both[c]:.3g} of what buckles it between hinges about the "
+                    f"{axis} axis, more than {limit:g}, in a frame at {near[c]:.3g} of the load at "
+                    "which it sways: its own bow belongs into the analysis"
+                )
+                where = forces.combinations[c].name
+                return [outside_row("bow", "bow imperfection in the analysis",
+                                    code.second_order.bows_clause, reason, "number",
+                                    where)]  # fmt: skip
     return []
 
 

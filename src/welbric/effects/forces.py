@@ -68,6 +68,9 @@ class MemberForces:
     sway : array, shape (C,), optional
         Of a member of a frame, the load over that at which the frame sways, where its forces are of
         the first order or effective lengths depend on it.
+    swaying : Criticality, optional
+        Of a member of a frame to the second order, by the loads at which that sways, where its
+        standard asks.
     turned : array, shape (C,), optional
         Of a member of a frame, the largest angle that it turns by as the frame moves, radians.
     diagrams : dict of str to Diagram, optional
@@ -87,6 +90,7 @@ class MemberForces:
     T: Array
     critical: Criticality | None = None
     sway: Array | None = None
+    swaying: Criticality | None = None
     turned: Array | None = None
     diagrams: dict[str, Diagram] | None = None
     reactions: dict[str, Array] | None = None
@@ -324,10 +328,11 @@ def member_forces(
     level : float
         On the loads, for the second order; 1.6 in allowable stress design.
     """
-    critical = sway = turned = None
+    critical = sway = swaying = turned = None
     if cases.frame is not None and combinations:
         found = cases.frame.combined(combinations)
-        critical, sway, turned = found.critical, found.sway, found.turned
+        critical, sway, swaying = found.critical, found.sway, found.swaying
+        turned = found.turned
     else:
         factors = cases.factors(combinations)
         found = CombinedResults(
@@ -361,8 +366,8 @@ def member_forces(
     diagrams = {"N": axial, **bending, "T": torsion}
     values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
     return MemberForces(
-        combinations, x, right, **values, critical=critical, sway=sway, turned=turned,
-        diagrams=diagrams, reactions=reactions,
+        combinations, x, right, **values, critical=critical, sway=sway, swaying=swaying,
+        turned=turned, diagrams=diagrams, reactions=reactions,
     )  # fmt: skip
 
 

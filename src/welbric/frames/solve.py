@@ -20,7 +20,7 @@ from welbric.frames.states import Loads, State, solve
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
-from welbric.members.load_cases import CombinedResults, LoadCases
+from welbric.members.load_cases import CombinedResults, Criticality, LoadCases
 
 # What of a member a frame's forces depend on, beside its sections.
 TELLING = (
@@ -131,6 +131,9 @@ class CombinedOf:
         results = self._recovered(found, level)
         if found.is_second and code.second_order.sway_limits(options) is not None:
             return replace(results, sway=self.solved.sway(combinations, level))
+        if found.is_second and code.second_order.bows_up_to is not None:
+            swaying = Criticality(False, lambda: self.solved.sway(combinations, level))
+            return replace(results, swaying=swaying)
         return results
 
     def service(self, combinations: Sequence[Combination]) -> CombinedResults:

@@ -337,6 +337,10 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         if name not in touched:
             more = "; its support holds nothing" if joint.held else ""
             found.append(Problem(f"no member goes through it{more}", f"joint {name}"))
+        across = [way for way in ("y", "turn_x", "turn_z") if getattr(joint.springs, way, None)]
+        if plane and across:
+            words = "is across the plane of the frame: it does nothing there"
+            found.append(Problem(words, f"joint {name}", "springs", across[0]))
     for load in job.joint_loads:
         if load.joint not in joints:
             hint = did_you_mean(load.joint, joints) or f"; known: {', '.join(list(joints)[:8])}"

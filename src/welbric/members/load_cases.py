@@ -113,6 +113,8 @@ class CombinedResults:
     sway : array, shape (C,), optional
         The load over that at which the frame sways, its members straight; of the first order, and
         where effective lengths depend on it.
+    swaying : Criticality, optional
+        By the loads at which a frame sways, where its analysis has to know.
     turned : array, shape (C,), optional
         The largest angle that the line of the ends of a length of it turns by, radians.
     """
@@ -123,6 +125,7 @@ class CombinedResults:
     torsion: Diagram
     critical: Criticality | None = None
     sway: Array | None = None
+    swaying: Criticality | None = None
     turned: Array | None = None
 
 

@@ -98,6 +98,10 @@ class SecondOrder:
     amplified_up_to : float
         The same up to which it suffices to amplify what makes it sway.
     amplified_clause : str
+    bows_up_to : float or None
+        The compression of a member, over that at which it buckles between hinges, up to which its
+        own bow need not be in the analysis of a frame that sways; None where it never need be.
+    bows_clause : str
     sway_limits : callable
         Options -> the loads over those at which a frame sways, up to which the length of a column
         between its joints is its effective length, and up to which a longer one may be given; None
@@ -125,6 +129,8 @@ class SecondOrder:
     first_order_clause: str
     amplified_up_to: float
     amplified_clause: str
+    bows_up_to: float | None
+    bows_clause: str
     sway_limits: Callable[[Options], tuple[float, float] | None]
     sway_clause: str
     out_of_plumb: Callable[[Options, float, int], float]
