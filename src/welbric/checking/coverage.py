@@ -327,12 +327,16 @@ def _rotated_axes(member: DesignMember, code: Standard) -> list[Row]:
         for load in member.said.loads
     )
     springs = any(s.spring or s.rotation_spring for s in member.said.supports)
-    analysed = member.said.second_order == "analysed"
-    if not turned or not (strained or springs or analysed or member.said.pieces):
+    if member.said.through:
+        # Between two pins its forces are those of statics; it sags as its weak axis lets it.
+        depends = not member.said.is_between_pins
+    else:
+        depends = member.said.second_order == "analysed"
+    if not turned or not (strained or springs or depends or member.said.pieces):
         return []
     reason = (
         f"{turned[0].name} has rotated principal axes, and is analysed about x and y apart: its "
         "forces are not known with the second order analysed, springs, settlements, changes of "
-        "temperature or several sections"
+        "temperature, several sections or ends that are fixed in a frame"
     )
     return [outside_row("analysis", "analysis", code.second_order.clause, reason)]

@@ -341,7 +341,8 @@ def _with_stiffness(
         of_sections = [
             ("EA", steel.E, "A"),
             ("GJ", steel.G, "J"),
-            ("EI_major", steel.E, "I_major"),
+            # What bends about axes turned against these, between pins: as weakly as it may.
+            ("EI_major", steel.E, "I_minor" if _bends_askew(chain.member) else "I_major"),
             ("EI_minor", steel.E, "I_minor"),
         ]
         if frame.job.frame.shear:
@@ -412,6 +413,11 @@ def _turning(arms: Sequence[tuple[int, int, Array, Array]], count: int) -> Array
         both = np.outer(pull, arm)
         found[element, turns, turns] = float(pull @ arm) * np.eye(3) - 0.5 * (both + both.T)
     return found
+
+
+def _bends_askew(member: DesignMember) -> bool:
+    rotated = any(section.has_rotated_axes for section in member.sections)
+    return rotated and member.said.is_between_pins
 
 
 def _know_shear_areas(mark: str, sections: Sequence[Section]) -> None:

@@ -271,6 +271,12 @@ class Member(Described):
         major = self.ends or (usual, usual)
         return (self.ends_minor or major) if axis == "minor" else major
 
+    @property
+    def is_between_pins(self) -> bool:
+        """Whether a member of a frame is pinned at both of its two joints, about both axes."""
+        joined = [*self.joined_about("major"), *self.joined_about("minor")]
+        return len(self.through) == 2 and set(joined) == {"pinned"} and not self.end_springs
+
     def ends_about(self, axis: str) -> tuple[str, str]:
         """Return the end conditions for bending about an axis.
 
