@@ -132,3 +132,30 @@ loading = { live_category = "B" }
     words = " ".join(shown.split())
     assert "G at C, D" in words
     assert "X and Y" in words
+
+
+@pytest.mark.parametrize(
+    ("braces", "held"),
+    [
+        ([("L", "both")], True),
+        ([("L", "tension")], False),
+        ([("L", "compression")], False),
+        ([("L", "tension"), ("R", "tension")], True),
+        ([("L", "compression"), ("R", "compression")], True),
+        ([("L", "tension"), ("R", "compression")], False),  # both keep it from moving to the right
+    ],
+)
+def test_what_carries_one_way_holds_one_way(braces, held):
+    """A column between its ends, by braces from the ground on its left and on its right."""
+    joints = [joint("A", 0, 0, support="fixed"), joint("M", 0, 3), joint("B", 0, 6),
+              joint("L", -4, 0, support="pinned"), joint("R", 4, 0, support="pinned")]  # fmt: skip
+    used = {side for side, _ in braces}
+    joints = [one for one in joints if one["name"] not in {"L", "R"} - used]
+    members = [piece("C", "A", "M", "B", role="column", section="HEB200")]
+    for number, (side, carries) in enumerate(braces):
+        ends = (side, "M") if number == 0 else ("M", side)  # whichever way they are drawn
+        members.append(piece(f"X{side}", *ends, role="brace", carries=carries,
+                             section="CHS76.1X4"))  # fmt: skip
+    job = wb.Job(standard="EN 1993-1-1", joint=joints, member=members,
+                 joint_load=[{"joint": "B", "case": "dead", "z": "-50 kN"}])  # fmt: skip
+    assert job.member("C").inner_supports("major") == ([3000.0] if held else [])

@@ -205,7 +205,8 @@ def test_they_carry_what_they_would_without_the_slack_one():
                   member=[piece("AB", "A", "B", role="column", ends=["pinned", "pinned"]),
                           piece("BC", "B", "C", ends=["pinned", "pinned"]),
                           piece("DC", "D", "C", role="column", ends=["pinned", "pinned"]),
-                          piece("AC", "A", "C", role="brace", section="SHS90X90X5 EN10219")])  # fmt: skip
+                          piece("AC", "A", "C", role="brace",
+                                section="SHS90X90X5 EN10219")])  # fmt: skip
     a, b = wb.check(whole), wb.check(left)
     for mark in ("AB", "BC", "DC", "AC"):
         c = under(a[mark], "1.0W")

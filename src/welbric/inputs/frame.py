@@ -312,6 +312,7 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
     held = {name for name, joint in joints.items() if set(joint.held) - ({"y"} if plane else set())}
     meeting = held | {name for name in joints if count[name] > 1}
     firm = firm_members(through, held)
+    by_mark = {one.mark: one for one in through}
     ways = {
         one.mark: way_between(*ends_of(one, joints))
         for one in through
@@ -326,7 +327,7 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
             placed = _placed(member, joints, order)
             if plane:
                 found += [one.under(where) for one in _across_the_plane(placed, ways[member.mark])]
-            holds[member.mark] = holds_of(member, joints, firm, ways)
+            holds[member.mark] = holds_of(member, joints, firm, ways, by_mark)
             members[member.mark] = _in_spans(placed, holds[member.mark]["major"])
         except InputError as error:
             found += [one.under(where) for one in error.problems]

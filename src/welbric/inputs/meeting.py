@@ -85,26 +85,35 @@ def _cross(a: Vector, b: Vector) -> Vector:
 
 def holds_of(
     member: Member, joints: Mapping[str, Joint], firm: Mapping[str, set[str]],
-    ways: Mapping[str, Vector],
+    ways: Mapping[str, Vector], members: Mapping[str, Member],
 ) -> dict[str, list[float]]:  # fmt: skip
     """Return where a member is kept from moving, along its web and across it, between its ends.
 
     By a support, or by what it meets that runs that way: a beam along x keeps no column from
-    moving along y. Those places at which no support does are named again.
+    moving along y, and what carries tension alone keeps it from moving away from its other end,
+    which takes another one on the other side. Those places at which no support does are named
+    again.
     """
     _, e2, e3 = directions(member.web, ways[member.mark])
     found: dict[str, list[float]] = {"major": [], "minor": []}
     found |= {f"{axis} by members": [] for axis in found}
     start, _ = ends_of(member, joints)
 
-    def keeps(those: Iterable[Vector], towards: Vector) -> bool:
-        return any(
-            abs(sum(a * b for a, b in zip(way, towards, strict=True))) >= KEEPS for way in those
-        )
+    def keeps(those: Iterable[tuple[Vector, int]], towards: Vector) -> bool:
+        senses = set()
+        for way, sense in those:
+            kept = sum(a * b for a, b in zip(way, towards, strict=True))
+            if abs(kept) >= KEEPS:
+                senses |= {1, -1} if not sense else {sense if kept > 0 else -sense}
+        return len(senses) == 2
 
     for name in member.through[1:-1]:
-        others = [ways[mark] for mark in firm.get(name, ()) if mark != member.mark and mark in ways]
-        held = [UNIT[way] for way in joints[name].held if way in UNIT]
+        others = [
+            (ways[mark], _one_sense(members[mark], name))
+            for mark in firm.get(name, ())
+            if mark != member.mark and mark in ways
+        ]
+        held = [(UNIT[way], 0) for way in joints[name].held if way in UNIT]
         at = math.dist(start, joints[name].place)
         for axis, towards in (("major", e3), ("minor", e2)):
             if keeps(held, towards):
@@ -113,6 +122,17 @@ def holds_of(
                 found[axis].append(at)
                 found[f"{axis} by members"].append(at)
     return found
+
+
+def _one_sense(member: Member, joint: str) -> int:
+    """Return in which sense of its way a member keeps a joint from moving; 0 in both.
+
+    What carries tension alone keeps its end from moving on beyond it, its start from moving back.
+    """
+    if member.carries == "both" or joint not in (member.through[0], member.through[-1]):
+        return 0
+    sense = 1 if joint == member.through[-1] else -1
+    return sense if member.carries == "tension" else -sense
 
 
 def firm_members(members: Sequence[Member], held: set[str]) -> dict[str, set[str]]:
