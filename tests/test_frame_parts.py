@@ -460,6 +460,17 @@ def test_weights_act_downwards_however_a_member_lies(web, slope):
     assert not np.any(getattr(forces, other))
 
 
+@pytest.mark.parametrize(
+    ("end", "web"),
+    [((5000, 0, 0), "along y"), ((5000, 0, 0), "along x"), ((3000, 0, 3000), "along y"),
+     ((0, 0, 4000), "upright"), ((0, 0, 4000), "level")],
+)  # fmt: skip
+def test_a_web_that_is_of_another_kind_of_member_is_refused(end, web):
+    joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", *end, support="fixed")]
+    with pytest.raises(wb.InputError, match=f"web: '{web}' is of one that .*; accepted here"):
+        frame(joints, [piece("G", "A", "B", web=web)])
+
+
 def test_decks_act_downwards_on_what_lies_flat():
     joints = [joint(f"{x}{y}", 6000 * x, 4000 * y, 3000, support="fixed")
               for x in (0, 1) for y in (0, 1)]  # fmt: skip

@@ -257,10 +257,7 @@ def _bows(member: DesignMember, forces: MemberForces, code: Standard) -> list[Ro
     limit, said = code.second_order.bows_up_to, member.said
     if limit is None or said.frame is None or forces.swaying is None:
         return []
-    axes = ["major", "minor"]
-    if said.frame.is_plane:
-        axes = ["minor"] if said.web in ("level", "along y") else ["major"]
-    for axis in axes:
+    for axis in [said.axis_in_plane] if said.frame.is_plane else ["major", "minor"]:
         spans = member.span_lengths(axis)
         if "fixed" not in said.joined_about(axis) and len(spans) == 1:
             continue

@@ -290,8 +290,9 @@ def _of_storeys(found: FrameResults, show: DisplayUnits) -> Table:
 def buckling_factors(found: FrameResults, c: int) -> dict[str, dict[str, float]]:
     """Return for what length a column would buckle alone as the frame does, over its own.
 
-    Of members in compression, about each axis in which the frame may bow: pi / L times the root of
-    EI over the critical load, which is the member's axial force over the combination's share.
+    Of members in compression, about both axes, or ``"in plane"`` of a plane frame: pi / L times the
+    root of EI over the critical load, which is the member's axial force over the combination's
+    share.
 
     Parameters
     ----------
@@ -311,11 +312,12 @@ def buckling_factors(found: FrameResults, c: int) -> dict[str, dict[str, float]]
         i = max(k for k in joined if k <= element - own.start)
         j = min(k for k in joined if k > element - own.start)
         length = float(chain.places[j] - chain.places[i])
-        level_axes = ("major",) if found.frame.is_plane else ("major", "minor")
+        own_axis = {"in plane": chain.member.said.axis_in_plane}
+        axes = own_axis if found.frame.is_plane else {"major": "major", "minor": "minor"}
         found_of[mark] = {"N": pressed, "length": length} | {
-            axis: math.pi / length * math.sqrt(float(getattr(model, f"EI_{axis}")[element])
+            name: math.pi / length * math.sqrt(float(getattr(model, f"EI_{axis}")[element])
                                                * share / pressed)
-            for axis in level_axes
+            for name, axis in axes.items()
         }  # fmt: skip
     return found_of
 
@@ -326,7 +328,7 @@ def _buckling_lengths(found: FrameResults, show: DisplayUnits) -> Table | None:
     factors = buckling_factors(found, c)
     if not factors:
         return None
-    axes = ("major",) if found.frame.is_plane else ("major", "minor")
+    axes = ("in plane",) if found.frame.is_plane else ("major", "minor")
     ranked = sorted(factors, key=lambda mark: min(factors[mark][axis] for axis in axes))[:ROWS]
     grid = Table(
         [Column("member"),

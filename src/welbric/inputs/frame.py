@@ -26,11 +26,9 @@ from welbric.inputs.descriptions import (
     Spring,
 )
 from welbric.inputs.meeting import (
-    KEEPS,
     STRAIGHT,
-    Vector,
+    UPRIGHT,
     crossings,
-    directions,
     ends_of,
     firm_members,
     holds_of,
@@ -326,7 +324,7 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         try:
             placed = _placed(member, joints, order)
             if plane:
-                found += [one.under(where) for one in _across_the_plane(placed, ways[member.mark])]
+                found += [one.under(where) for one in _across_the_plane(placed)]
             holds[member.mark] = holds_of(member, joints, firm, ways, by_mark)
             members[member.mark] = _in_spans(placed, holds[member.mark]["major"])
         except InputError as error:
@@ -436,6 +434,11 @@ def _placed(member: Member, joints: Mapping[str, Joint], order: str) -> Member:
     ahead = (way_between(joined[0], joined[-1]), way_between(first, last))
     if length < SAME_JOINT or sum(a * b for a, b in zip(*ahead, strict=True)) <= 0:
         raise wrong("nothing of the member is left between its ends", "offsets")
+    stands = math.hypot(*ahead[1][:2]) < UPRIGHT
+    webs = ("along x", "along y") if stands else ("upright", "level")
+    if member.web is not None and member.web not in webs:
+        words = f"{member.web!r} is of one that {'lies' if stands else 'stands'}"
+        raise wrong(f"{words}; accepted here: {webs[0]!r} or {webs[1]!r}", "web")
     along = [math.dist(first, place) for place in places]
     if off_line(places) > STRAIGHT * length or along != sorted(along):
         more = ": its ends lie beside it, so that it goes through two joints alone"
@@ -446,11 +449,9 @@ def _placed(member: Member, joints: Mapping[str, Joint], order: str) -> Member:
     return member.model_copy(update=said)
 
 
-def _across_the_plane(member: Member, way: Vector) -> list[Problem]:
+def _across_the_plane(member: Member) -> list[Problem]:
     """Return the loads of a member of a plane frame that act across its plane: nothing has them."""
-    _, _, e3 = directions(member.web, way)
-    within = "major" if abs(e3[1]) < KEEPS else "minor"
-    found = []
+    within, found = member.axis_in_plane, []
     for number, load in enumerate(member.loads, 1):
         along = load.tension is not None or load.compression is not None
         bends = not along or load.eccentricity is not None

@@ -246,6 +246,11 @@ class Member(Described):
         """The axis about which weights bend it: the minor one where its web lies level."""
         return "minor" if self.web == "level" else "major"
 
+    @property
+    def axis_in_plane(self) -> str:
+        """The axis about which it bends in the plane of x and z."""
+        return "minor" if self.web in ("level", "along y") else "major"
+
     def inner_supports(self, axis: str) -> list[float]:
         """Return the places between its ends that hold it against bending about an axis, mm.
 

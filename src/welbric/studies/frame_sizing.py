@@ -480,6 +480,8 @@ def size_frame(
     before = check(job)
     search = _Search(job, groups, before, watch, different)
     said = []
+    if different is not None:
+        said.append(f"no more than {different} different sections for all groups, as asked")
     try:
         said += search.searched()
         proved = search.improved()
