@@ -1057,29 +1057,88 @@ def test_what_softens_has_to_be_analysed(more, words):
         softening(1e5, **more)
 
 
+BOWING = 0.3 * math.pi**2 * 210_000 * wb.section("HEA120").I_major / 4000**2
+
+
+def bowing(
+    P=BOWING, other="HEA120", ends=("pinned", "fixed"), order="analysed", drawn=0.0, lean=0.0
+):
+    """Return a portal with a slender column; ``drawn`` with its bow as 32 straight pieces."""
+    across = {"support": ["y"]}
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000, **across),
+              joint("C", 6000, 4000, **across), joint("D", 6000, 0, support="fixed")]  # fmt: skip
+    column = [piece("AB", "A", "B", section="HEA120", role="column", ends=list(ends))]
+    if drawn:
+        z = np.arange(1, 32) / 32
+        joints += [joint(f"P{i}", drawn * 4 * x * (1 - x), 4000 * x, **across)
+                   for i, x in enumerate(z)]  # fmt: skip
+        places = ["A", *(f"P{i}" for i in range(31)), "B"]
+        column = [piece(f"AB{i}", *two, section="HEA120")
+                  for i, two in enumerate(itertools.pairwise(places))]  # fmt: skip
+    members = [*column, piece("BC", "B", "C", section="IPE300"),
+               piece("DC", "D", "C", section=other, role="column")]  # fmt: skip
+    loads = [{"joint": "B", "case": "dead", "z": f"{-P} N", "x": f"{1000 + lean * P} N"},
+             {"joint": "C", "case": "dead", "z": "-100 kN", "x": f"{lean * 1e5} N"}]  # fmt: skip
+    return frame(joints, members, loads, second_order=order, imperfections=not drawn,
+                 standard="EN 1993-1-1", divisions=8)  # fmt: skip
+
+
 @pytest.mark.parametrize("ends", [["pinned", "fixed"], ["pinned", "pinned"]])
 @pytest.mark.parametrize("share", [0.15, 0.3])
 @pytest.mark.parametrize("other", ["HEA120", "HEB300"])
-def test_the_bow_of_a_slender_member_in_a_frame_that_sways(other, share, ends):
+@pytest.mark.parametrize("order", ["analysed", "amplified sway"])
+def test_the_bow_of_a_slender_member_in_a_frame_that_sways(order, other, share, ends):
     """EN 1993-1-1, 5.3.2(6): a slenderness of more than half the root of A fy / N."""
-    P = share * math.pi**2 * 210_000 * wb.section("HEA120").I_major / 4000**2
-    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000, support=["y"]),
-              joint("C", 6000, 4000, support=["y"]),
-              joint("D", 6000, 0, support="fixed")]  # fmt: skip
-    members = [
-        piece("AB", "A", "B", section="HEA120", role="column", ends=ends),
-        piece("BC", "B", "C", section="IPE300"),
-        piece("DC", "D", "C", section=other, role="column"),
-    ]
-    load = [{"joint": "B", "case": "dead", "z": f"{-P} N"},
-            {"joint": "B", "case": "dead", "x": "1 kN"}]  # fmt: skip
-    if other == "HEA120":  # that it sways more
-        load += [{"joint": "C", "case": "dead", "z": "-150 kN"}]
-    job = wb.Job(standard="EN 1993-1-1", joint=joints, member=members, joint_load=load,
-                 combinations=["1.0D"], frame={"second_order": "analysed"})  # fmt: skip
+    job = bowing(share / 0.3 * BOWING, other, ends, order)
     found = wb.check(job)["AB"]
-    sways = float(found.forces.swaying.shares.max())
-    assert (sways > 0.1) == (other == "HEA120")
-    # The standard's own combination has 1.35 times the dead load.
-    expected = 1.35 * share > 0.25 and sways > 0.1 and "fixed" in ends
-    assert any(row.id == "bow" for row in found.rows) == expected
+    names = [one.name for one in found.forces.combinations]
+    factors = {"1.35D, leaning +x": 1.35, "1.0D, leaning +x": 1.0}
+    for name, factor in factors.items():
+        # The stiff column sways at far more than ten times the loads, the slender ones do not.
+        bows = factor * share > 0.25 and other == "HEA120" and "fixed" in ends
+        assert (f"{name}, bows reversed" in names) == (bows and order == "analysed")
+    bows = 1.35 * share > 0.25 and other == "HEA120" and "fixed" in ends
+    outside = bows and order == "amplified sway"
+    assert any(row.id == "bow" for row in found.rows) == outside
+    assert ("Bows from the start" in str(wb.check(job))) == (bows and order == "analysed")
+
+
+@pytest.mark.parametrize("sense", ["+", "−"])
+def test_a_bow_as_if_it_were_drawn(sense):
+    """Moments with the bow of Table 5.1 (curve b, plastic: 1/200), and with pieces along it."""
+    lean = max(2 / math.sqrt(4), 2 / 3) * math.sqrt(0.75) / 200 * (1 if sense == "+" else -1)
+    ours = wb.check(bowing())["AB"].forces
+    drawn = [wb.check(bowing(drawn=way * 4000 / 200, lean=lean)) for way in (1, -1)]
+    found = []
+    for name in (f"1.35D, leaning {sense}x", f"1.35D, leaning {sense}x, bows reversed"):
+        c = [one.name for one in ours.combinations].index(name)
+        places = np.linspace(0, 4000, 33)[1:]
+        found.append(ours.diagrams["M_major"].at(places, np.zeros(32, bool))[c])
+    expected = []
+    for table in drawn:
+        c = under(table["AB0"], "1.35D")
+        expected.append(np.array([table[f"AB{i}"].forces.M_major[c, -1] for i in range(32)]))
+    for M in found:
+        # A piece of a polygon has its top to either side of where it leans to.
+        apart = [np.abs(np.abs(M) - np.abs(one)).max() for one in expected]
+        assert min(apart) < 2e-3 * np.abs(M).max()
+    assert np.abs(found[0] - found[1]).max() > 4e6
+
+
+@pytest.mark.parametrize(("method", "level"), [("LRFD", 1.25), ("ASD", 2.0)])
+def test_moments_between_the_nodes_stand_at_the_load_level_too(method, level):
+    """A beam-column with an even load, in closed form at eighths of its length."""
+    L, w, P = 6000.0, 10.0, 9e5
+    joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, L, support=["x", "y"])]
+    column = piece("C", "A", "B", section="W12X40", steel="A992", role="column",
+                   ends=["pinned", "pinned"],
+                   load=[{"case": "dead", "line": f"{w} kN/m", "axis": "major"}])  # fmt: skip
+    loads = [{"joint": "B", "case": "dead", "z": f"{-P} N"}]
+    found = wb.check(frame(joints, [column], loads, second_order="analysed",
+                           design={"method": method, "stability": "direct analysis"}))["C"].forces  # fmt: skip
+    c = [one.name for one in found.combinations].index("1.0D")
+    x = L * np.arange(1, 8) / 8
+    M = found.diagrams["M_major"].at(x, np.zeros(7, bool))[c]
+    k = math.sqrt(level * P / (E * wb.section("W12X40").I_major))
+    exact = w / k**2 * (np.cos(k * (L / 2 - x)) / math.cos(k * L / 2) - 1)
+    assert np.abs(M) == pytest.approx(exact, rel=4e-4)

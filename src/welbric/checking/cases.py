@@ -98,18 +98,9 @@ def member_case(
         geometric=member.said.bending_axes == "geometric",
         in_space_truss=member.said.one_leg is not None and member.said.one_leg.truss == "space",
         corners=section.corners,
-        cold_formed=_is_cold_formed(section.name, str(member.steel)),
+        cold_formed=member.is_cold_formed,
         peak_held=_peak_held(member, parts, forces),
     )
-
-
-def _is_cold_formed(section: str, steel: str) -> bool:
-    """Return whether a hollow section is cold-formed: so says its name, or else its steel.
-
-    Where neither says that it is finished hot it is, on the safe side.
-    """
-    named = section if "EN1" in section else steel
-    return "10210" not in named
 
 
 def loaded_between_ends(member: DesignMember) -> set[str]:

@@ -40,9 +40,9 @@ def uncovered_rows(
         *_unheld_hinges(member, parts, forces, code),
         *_bending_stability(forces, code, member.said.frame is not None),
         *_first_order(job, forces, code),
+        *_unbowed(forces, code),
         *_turned(forces, code),
         *_sway_lengths(job, member, forces, code),
-        *_bows(member, forces, code),
         *_shorter_than_it_buckles(member, forces, code),
         *_imposed_strains(job, cases, forces),
         *_softened(job, member, forces, code),
@@ -187,6 +187,22 @@ def _first_order(job: Job, forces: MemberForces, code: Standard) -> list[Row]:
     return [outside_row("second-order", name, clause, reason, "number", where)]
 
 
+def _unbowed(forces: MemberForces, code: Standard) -> list[Row]:
+    """Return a row outside where members' own bows belong into another analysis of the frame."""
+    rule = code.second_order.bows
+    if rule is None or forces.unbowed is None or not forces.unbowed.any():
+        return []
+    reason = (
+        f"the loads are more than {rule.sway_from:g} of those at which the frame sways, and a "
+        f"member of it is compressed by more than {rule.compression_from:g} of what buckles it "
+        "between hinges: its own bow belongs into the analysis: say [frame] second_order = "
+        "'analysed'"
+    )
+    where = forces.combinations[int(np.argmax(forces.unbowed))].name
+    return [outside_row("bow", "bow imperfection in the analysis", rule.clause, reason, "number",
+                        where)]  # fmt: skip
+
+
 def _turned(forces: MemberForces, code: Standard) -> list[Row]:
     """Return a row outside where a frame moves so far that its joints are no longer as drawn."""
     if forces.turned is None or not np.any(forces.turned > SMALL_ANGLE):
@@ -245,42 +261,6 @@ def _shorter_than_it_buckles(
                 "goes by the supports, does not see the longer length buckle"
             )
             return [outside_row("second-order", "second order", code.second_order.clause, reason)]
-    return []
-
-
-def _bows(member: DesignMember, forces: MemberForces, code: Standard) -> list[Row]:
-    """Return a row outside where a member's own bow belongs into the analysis of its frame.
-
-    That is where its compression is a good part of its critical force between hinges, a joint takes
-    moments of it, and the frame is not far from its own critical load.
-    """
-    limit, said = code.second_order.bows_up_to, member.said
-    if limit is None or said.frame is None or forces.swaying is None:
-        return []
-    for axis in [said.axis_in_plane] if said.frame.is_plane else ["major", "minor"]:
-        spans = member.span_lengths(axis)
-        if "fixed" not in said.joined_about(axis) and len(spans) == 1:
-            continue
-        stiff = code.elasticity.E * min(getattr(one, f"I_{axis}") for one in member.sections)
-        for start, end in spans:
-            inside = (forces.x >= start) & (forces.x <= end)
-            critical = (math.pi / (end - start)) ** 2 * stiff
-            share = np.max(-forces.N[:, inside], axis=1, initial=0.0) / critical
-            if not np.any(share > limit):
-                continue
-            near = forces.swaying.shares
-            both = np.where(near > code.second_order.first_order_up_to, share, 0.0)
-            c = int(np.argmax(both))
-            if both[c] > limit * (1 + 1e-9):
-                reason = (
-                    f"compression is {both[c]:.3g} of what buckles it between hinges about the "
-                    f"{axis} axis, more than {limit:g}, in a frame at {near[c]:.3g} of the load at "
-                    "which it sways: its own bow belongs into the analysis"
-                )
-                where = forces.combinations[c].name
-                return [outside_row("bow", "bow imperfection in the analysis",
-                                    code.second_order.bows_clause, reason, "number",
-                                    where)]  # fmt: skip
     return []
 
 

@@ -27,6 +27,7 @@ from welbric.documents.blocks import (
     paragraph,
 )
 from welbric.effects.critical_load import CriticalLoad
+from welbric.frames.solve import solution
 from welbric.inputs.frame import FrameOf
 from welbric.inputs.job import Job
 from welbric.members.segments import Segment
@@ -188,6 +189,19 @@ def _of_frame(frame: FrameOf) -> list[str]:
     if frame.met:
         met = [f"{mark} at {_some(names)}" for mark, names in frame.met.items()]
         found.append(f"Taken as meeting joints that lie on them: {_some(met, '; ')}.")
+    if not frame.job.frame.imperfections:
+        found.append(
+            "Analysed as it is drawn, neither out of plumb nor with members bowed: [frame] "
+            "imperfections is false."
+        )
+    if marks := solution(frame).bowing:
+        rule = next(
+            code.second_order.bows.clause
+            for code in (frame.job.code_of(frame.members[mark]) for mark in marks)
+            if code.second_order.bows is not None
+        )
+        bow = "Bow" if len(marks) > 1 else "Bows"
+        found.append(f"{bow} from the start, either way, in the analysis ({rule}): {_some(marks)}.")
     if pairs := frame.crossing():
         words = [f"{a} and {b}" for a, b in pairs]
         found.append(f"Cross without meeting, having no joint there: {_some(words, '; ')}.")

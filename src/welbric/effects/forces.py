@@ -68,9 +68,8 @@ class MemberForces:
     sway : array, shape (C,), optional
         Of a member of a frame, the load over that at which the frame sways, where its forces are of
         the first order or effective lengths depend on it.
-    swaying : Criticality, optional
-        Of a member of a frame to the second order, by the loads at which that sways, where its
-        standard asks.
+    unbowed : array of bool, shape (C,), optional
+        Of a member of a frame, where members of it would have to bow from the start, and do not.
     turned : array, shape (C,), optional
         Of a member of a frame, the largest angle that it turns by as the frame moves, radians.
     diagrams : dict of str to Diagram, optional
@@ -90,7 +89,7 @@ class MemberForces:
     T: Array
     critical: Criticality | None = None
     sway: Array | None = None
-    swaying: Criticality | None = None
+    unbowed: NDArray[np.bool_] | None = None
     turned: Array | None = None
     diagrams: dict[str, Diagram] | None = None
     reactions: dict[str, Array] | None = None
@@ -243,6 +242,10 @@ def _strength_combinations(
     found = loading.with_alternatives(found, cases.alternatives)
     if cases.frame is not None and job.frame.imperfections:
         found = [one for combination in found for one in _leaning(member, combination)]
+        found += [
+            replace(one, name=f"{one.name}, bows reversed", bows=-1.0)
+            for one, bows in zip(found, cases.frame.has_bows(found), strict=True) if bows
+        ]  # fmt: skip
     return job.loading.with_patterns(found, spans) if spans > 1 else found
 
 
@@ -328,11 +331,11 @@ def member_forces(
     level : float
         On the loads, for the second order; 1.6 in allowable stress design.
     """
-    critical = sway = swaying = turned = None
+    critical = sway = unbowed = turned = None
     if cases.frame is not None and combinations:
         found = cases.frame.combined(combinations)
-        critical, sway, swaying = found.critical, found.sway, found.swaying
-        turned = found.turned
+        critical, sway = found.critical, found.sway
+        unbowed, turned = found.unbowed, found.turned
     else:
         factors = cases.factors(combinations)
         found = CombinedResults(
@@ -366,8 +369,9 @@ def member_forces(
     diagrams = {"N": axial, **bending, "T": torsion}
     values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
     return MemberForces(
-        combinations, x, right, **values, critical=critical, sway=sway, swaying=swaying,
-        turned=turned, diagrams=diagrams, reactions=reactions,
+        combinations, x, right, **values, critical=critical, sway=sway, unbowed=unbowed,
+        turned=turned,
+        diagrams=diagrams, reactions=reactions,
     )  # fmt: skip
 
 

@@ -30,11 +30,14 @@ def recovered(
     factors: Array,
     member: DesignMember,
     N: Array | None = None,
+    bowed: Array | None = None,
 ) -> CombinedResults:
     """Return a member's diagrams from what its elements' ends do, exact between them.
 
     ``factors``, shape (C, L), are those of the cases that the state has in each of its C loads;
-    ``N``, shape (e, C), the axial forces of its elements where bending is of the second order.
+    ``N``, shape (e, C), the axial forces of its elements, at the load level of the stiffness, where
+    bending is of the second order; ``bowed``, (E, 12, C), those of all elements times how their
+    ends stand off the straight line, where members bow from the start.
     """
     own = chain.elements
     forces, moved, carries = state.forces[own], state.movements[own], state.carries[own]
@@ -59,28 +62,26 @@ def recovered(
         # Where it yields to shear the axis slopes by so much more than sections turn.
         share = model.yields(axis)[own, None]
         strain = share / (1 + share) * ((d2 - d1) / L - (s1 + s2) / 2)
-        a, b = s1 + strain, s2 + strain
-        hermite = np.stack(
-            [d1, a * L, 3 * (d2 - d1) - (2 * a + b) * L, 2 * (d1 - d2) + (a + b) * L], axis=1
-        )
-        deflection = _plus(base.deflection, local(hermite))
-        turned = _derived(local(hermite), breaks)
+        bent = local(_cubic(d1, (s1 + strain) * L, d2, (s2 + strain) * L))
+        deflection = _plus(base.deflection, bent)
+        turned = _derived(bent, breaks)
         turned[..., 0] -= local(strain[:, None])[..., 0]
         slope = _plus(base.slope, turned)
         M_1, M_2 = forces[:, at + 1], -forces[:, at + 7]
-        if N is None:
-            ends = _ends_of(base.moment, element, len(lengths))
-            line = np.stack([M_1 - ends[0], M_2 - ends[1] - (M_1 - ends[0])], axis=1)
-            more = local(line)
-        else:
+        ends = _ends_of(base.moment, element, len(lengths))
+        line = np.stack([M_1 - ends[0], M_2 - ends[1] - (M_1 - ends[0])], axis=1)
+        more = local(line)
+        if N is not None:
             # Compression times what the element sags beyond the line of its ends.
             sag = deflection.coefficients.copy()
             chord = local(np.stack([d1, d2 - d1], axis=1))
             sag[..., : chord.shape[-1]] -= chord
-            P = -N[element].T
-            ends = _ends_of(base.moment, element, len(lengths))
-            line = np.stack([M_1 - ends[0], M_2 - ends[1] - (M_1 - ends[0])], axis=1)
-            more = _summed(local(line), P[..., None] * sag)
+            more = _summed(more, -N[element].T[..., None] * sag)
+        if bowed is not None:
+            b1, t1, b2, t2 = (bowed[own][:, at + i] for i in (0, 1, 6, 7))
+            off = _cubic(b1, t1 * L, b2, t2 * L)
+            off[:, :2] -= np.stack([b1, b2 - b1], axis=1)
+            more = _summed(more, -local(off))
         moment = _plus(base.moment, more)
         shear = _plus(base.shear, _derived(more, breaks))
         held = [s.at for s in member.supports_about(axis)]
@@ -107,6 +108,11 @@ def recovered(
     )
     pull, turning = _without_trace(pull, pushes), _without_trace(turning, moments)
     return CombinedResults(major, minor, pull, turning)
+
+
+def _cubic(d1: Array, s1: Array, d2: Array, s2: Array) -> Array:
+    """Return the cubic with these values and slopes at its ends, (e, 4, C)."""
+    return np.stack([d1, s1, 3 * (d2 - d1) - 2 * s1 - s2, 2 * (d1 - d2) + s1 + s2], axis=1)
 
 
 def turned(model: Model, chain: Chain, state: State) -> Array:

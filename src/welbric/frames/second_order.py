@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
 from welbric.analysis.stiffness import Mechanism, Solve, sparse_factor
+from welbric.frames.bows import bows
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model, own_movements
@@ -69,6 +70,11 @@ class SecondOrder:
         Else the state is of the first order, and critical is where the frame sways.
     bends : array, shape (E, C), optional
         What is left of the elements' stiffness in bending, where compression takes of it.
+    bowed : array, shape (E, 12, C), optional
+        Where members bow from the start, axial forces times how elements' ends stand off the
+        straight line.
+    unbowed : array of bool, shape (C,), optional
+        Where members would have to bow from the start, and the analysis is none that takes it.
     """
 
     state: State
@@ -80,6 +86,8 @@ class SecondOrder:
     first: State
     is_second: bool = True
     bends: Array | None = None
+    bowed: Array | None = None
+    unbowed: Flags | None = None
 
     @property
     def share(self) -> Array:
@@ -121,15 +129,27 @@ def second_order(
         pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
     softening = None if plumb else _softening(frame, model)
     leaning = _Leaning(model, replace(loads, nodal=loads.nodal + pushed), softening)
+    senses = np.array([one.bows for one in combinations])
     if frame.job.frame.second_order != "analysed":
         state = leaning.first
         N = level * state.N
         share = critical_shares(model, Stands(N, state.carries), swaying=True)
+        unbowed = None
         if frame.job.frame.second_order == "amplified sway":
+            off = bows(frame, model, state, senses, lambda which: share[which])
+            unbowed = None if off is None else np.any(off, axis=(0, 1))
             state = leaning.amplified(share)
         return SecondOrder(state, factors, Criticality.of(share), share > 1, N, pushed,
-                           leaning.first, is_second=False)  # fmt: skip
-    found = leaning.settled(level)
+                           leaning.first, is_second=False, unbowed=unbowed)  # fmt: skip
+    found, bowed = leaning.settled(level), None
+    if frame.job.frame.imperfections and not plumb:
+        straight, on = leaning.state(found.moved, found.on), found.on
+        off = bows(frame, model, straight, senses,
+                   lambda which: critical_shares(model, on.taken(which), swaying=True))  # fmt: skip
+        if off is not None:
+            leaning.bow(off / level)
+            found = leaning.settled(level, found)
+            bowed = found.on.N[:, None] * off / level * ~found.lost
     critical = _critical(model, found)
     lost = found.lost | (critical.shares >= 1.0 if critical.exceeds else False)
     first, state = leaning.first, leaning.state(found.moved, found.on)
@@ -138,7 +158,7 @@ def second_order(
         for name in ("moved", "forces", "movements", "carries")
     ))  # fmt: skip
     return SecondOrder(state, factors, critical, lost, found.on.N, pushed, first,
-                       bends=found.on.bends)  # fmt: skip
+                       bends=found.on.bends, bowed=bowed)  # fmt: skip
 
 
 def _critical(model: Model, found: _Settled) -> Criticality:
@@ -252,6 +272,7 @@ class _Leaning:
         self.axial = (model.EA / model.lengths)[:, None]
         self.invert = whole_stiffness(model, self.k).factored(model.held)
         self.inverses: dict[bytes, Solve] = {}
+        self.bowed: Array | None = None
         self.load = loads.nodal - model.on_nodes(loads.fixed)
         free = self.load[self.free]
         start = loads.imposed * model.held[:, None]
@@ -275,7 +296,21 @@ class _Leaning:
     def state(self, moved: Array, on: Stands) -> State:
         """Return the state of movements."""
         own = own_movements(self.model, moved)
-        return State(moved, self._ends(own, on) + self.loads.fixed, own, on.carries)
+        forces = self._ends(own, on) + self.loads.fixed
+        if self.bowed is not None:
+            forces += on.N[:, None] * self.bowed
+        return State(moved, forces, own, on.carries)
+
+    def bow(self, off: Array) -> None:
+        """Have members bow from the start: how elements' ends stand off the line, (E, 12, C)."""
+        self.bowed = self.unit @ off
+
+    def _load(self, which: Any, on: Stands) -> Array:
+        """Return what acts on the nodes, that of compressed members which bow among it."""
+        load = self.load[:, which]
+        if self.bowed is None:
+            return load
+        return np.asarray(load - self.model.on_nodes(on.N[:, None] * self.bowed[..., which]))
 
     def _resistance(self, moved: Array, on: Stands) -> Array:
         """Return the stiffness of each column times its movements, (F, C)."""
@@ -297,7 +332,7 @@ class _Leaning:
         left, over that of the loads: of all, or of each, (C,).
         """
         free, moved = self.free, start.copy()
-        left = (self.load[:, which] - self._resistance(moved, on))[free]
+        left = (self._load(which, on) - self._resistance(moved, on))[free]
         inverse = self._inverse(on.carries)
         towards = inverse(left, np.arange(left.shape[1]))
         size = (left * towards).sum(axis=0)
@@ -392,10 +427,16 @@ class _Leaning:
         stretch = own[:, 6] - own[:, 0]
         return np.asarray(self.axial * carries * stretch + 0.5 * (fixed[:, 6] - fixed[:, 0]))
 
-    def settled(self, level: float) -> _Settled:
-        """Return the movements in which axial forces stay, and what is slack."""
+    def settled(self, level: float, start: _Settled | None = None) -> _Settled:
+        """Return the movements in which axial forces stay, and what is slack.
+
+        ``start`` is what to start with, of which what is lost stays so.
+        """
+        every = np.arange(self.first.moved.shape[1])
+        if start is not None:
+            lost = start.lost.copy()
+            return self._rested(level, start.moved.copy(), start.on, lost, every[~lost])
         moved = self.first.moved.copy()
-        every = np.arange(moved.shape[1])
         carries, todo = self._carrying(moved, self.first.carries), every
         none = np.zeros_like(carries)
         for _ in range(STEPS if self.model.one_way.any() else 0):
@@ -408,9 +449,11 @@ class _Leaning:
             todo = todo[(carries[:, todo] != own).any(axis=0)]
             if not len(todo):
                 break
-        on, todo = self._on(level * self.axial_forces(moved, carries, every), carries), every
-        lost = np.zeros(len(every), dtype=bool)
-        exact = np.full(len(every), ROUGH)
+        on = self._on(level * self.axial_forces(moved, carries, every), carries)
+        return self._rested(level, moved, on, np.zeros(len(every), dtype=bool), every)
+
+    def _rested(self, level: float, moved: Array, on: Stands, lost: Flags, todo: Any) -> _Settled:
+        exact = np.full(moved.shape[1], ROUGH)
         for step in range(STEPS):
             if not len(todo):
                 break

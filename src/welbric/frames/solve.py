@@ -20,7 +20,7 @@ from welbric.frames.states import Loads, State, solve
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
-from welbric.members.load_cases import CombinedResults, Criticality, LoadCases
+from welbric.members.load_cases import CombinedResults, LoadCases
 
 # What of a member a frame's forces depend on, beside its sections.
 TELLING = (
@@ -96,6 +96,21 @@ class Solved:
         return self.sways[key]
 
     @property
+    def bowing(self) -> list[str]:
+        """The members that bow from the start under some combination that was asked for."""
+        found = [one.bowed for one in self.known.values() if one.bowed is not None]
+        chains = self.model.chains.items()
+        return [mark for mark, c in chains if any(np.any(one[c.elements]) for one in found)]
+
+    @property
+    def may_bow(self) -> bool:
+        """Whether a standard of its members wants their bows in the analysis, where they count."""
+        job = self.frame.job
+        return any(
+            job.code_of(said).second_order.bows is not None for said in self.frame.members.values()
+        )
+
+    @property
     def superposes(self) -> bool:
         """Whether load cases to the first order may be added: no member carries one way only."""
         return not self.model.one_way.any()
@@ -131,14 +146,22 @@ class CombinedOf:
         results = self._recovered(found, level)
         if found.is_second and code.second_order.sway_limits(options) is not None:
             return replace(results, sway=self.solved.sway(combinations, level))
-        if found.is_second and code.second_order.bows_up_to is not None:
-            swaying = Criticality(False, lambda: self.solved.sway(combinations, level))
-            return replace(results, swaying=swaying)
         return results
 
     def service(self, combinations: Sequence[Combination]) -> CombinedResults:
         """Return them under service combinations, of the frame in plumb."""
         return self._recovered(self.solved.second_order(combinations, 1.0, plumb=True), 1.0)
+
+    def has_bows(self, combinations: Sequence[Combination]) -> Sequence[bool]:
+        """Return under which of them a member of the frame bows from the start."""
+        job, said = self.solved.frame.job, self.member.said
+        if job.frame.second_order != "analysed" or not self.solved.may_bow:
+            return [False] * len(combinations)
+        level = job.code_of(said).second_order.load_level(job.design_of(said))
+        bowed = self.solved.second_order(combinations, level).bowed
+        if bowed is None:
+            return [False] * len(combinations)
+        return [bool(np.any(bowed[..., c])) for c in range(len(combinations))]
 
     @property
     def superposes(self) -> bool:
@@ -150,15 +173,15 @@ class CombinedOf:
         chain = self.solved.model.chains[mark]
         N = None
         if found.is_second:  # beyond the critical load forces are of the first order
-            N = found.N[chain.elements] / level * ~found.beyond
+            N = found.N[chain.elements] * ~found.beyond
         results = recovered(
             self.solved.model, chain, self.solved.loading.clamped[mark], found.state,
-            found.factors, self.member, N,
+            found.factors, self.member, N, found.bowed,
         )  # fmt: skip
         results = replace(results, turned=turned(self.solved.model, chain, found.state))
         if found.is_second:
             return replace(results, critical=found.critical)
-        return replace(results, sway=found.share)
+        return replace(results, sway=found.share, unbowed=found.unbowed)
 
 
 def _solved(model: Model, loads: Loads) -> tuple[Model, State]:

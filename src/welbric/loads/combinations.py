@@ -108,6 +108,8 @@ class Combination:
         Along which axis of a frame, and in which sense, it leans out of plumb.
     alternatives : mapping of str to str
         Which of the loads of a case that never act together it has.
+    bows : float
+        Which way members of a frame bow that have to: 1 as they sag under it, -1 the other way.
     """
 
     name: str
@@ -117,6 +119,7 @@ class Combination:
     patterns: Mapping[str, OnSpans] = field(default_factory=dict)
     leaning: tuple[str, float] | None = None
     alternatives: Mapping[str, str] = field(default_factory=dict)
+    bows: float = 1.0
 
 
 @functools.cache

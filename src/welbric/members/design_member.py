@@ -72,6 +72,15 @@ class DesignMember:
         """Its section, where no piece says otherwise."""
         return self.said.section
 
+    @property
+    def is_cold_formed(self) -> bool:
+        """Whether a hollow section is cold-formed: so says its name, or else its steel.
+
+        Where neither says that it is finished hot it is, on the safe side.
+        """
+        named = self.section.name if "EN1" in self.section.name else str(self.steel)
+        return "10210" not in named
+
     @functools.cached_property
     def sections(self) -> tuple[Section, ...]:
         """Its different sections, from start to end."""

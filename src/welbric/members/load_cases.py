@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import Protocol
 
 import numpy as np
+from numpy.typing import NDArray
 
 from welbric.analysis.beam import BeamResult
 from welbric.analysis.diagram import Array, Diagram
@@ -26,6 +27,8 @@ from welbric.loads import combinations as loading
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
 from welbric.standards.case import Elasticity
+
+Flags = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -113,8 +116,8 @@ class CombinedResults:
     sway : array, shape (C,), optional
         The load over that at which the frame sways, its members straight; of the first order, and
         where effective lengths depend on it.
-    swaying : Criticality, optional
-        By the loads at which a frame sways, where its analysis has to know.
+    unbowed : array of bool, shape (C,), optional
+        Where members of the frame would have to bow from the start, and do not.
     turned : array, shape (C,), optional
         The largest angle that the line of the ends of a length of it turns by, radians.
     """
@@ -125,7 +128,7 @@ class CombinedResults:
     torsion: Diagram
     critical: Criticality | None = None
     sway: Array | None = None
-    swaying: Criticality | None = None
+    unbowed: Flags | None = None
     turned: Array | None = None
 
 
@@ -137,6 +140,9 @@ class FrameForces(Protocol):
 
     def service(self, combinations: Sequence[Combination]) -> CombinedResults:
         """Return them under service combinations."""
+
+    def has_bows(self, combinations: Sequence[Combination]) -> Sequence[bool]:
+        """Return under which of them a member of the frame bows from the start."""
 
     @property
     def superposes(self) -> bool:

@@ -75,6 +75,28 @@ class StoreyMultiplier(Protocol):
 
 
 @dataclass(frozen=True)
+class Bows:
+    """When members bow from the start in the analysis of their frame, and how far.
+
+    Attributes
+    ----------
+    sway_from : float
+        The loads over those at which the frame sways, beyond which they do.
+    compression_from : float
+        The compression of a member, over that at which it buckles between hinges, beyond which it
+        does, where a joint takes moments of it.
+    of_length : callable
+        (section, its yield stress, whether it is cold-formed, axis) -> the bow, of the length.
+    clause : str
+    """
+
+    sway_from: float
+    compression_from: float
+    of_length: Callable[[Section, float, bool, str], float]
+    clause: str
+
+
+@dataclass(frozen=True)
 class SecondOrder:
     """How second-order effects are found.
 
@@ -98,10 +120,8 @@ class SecondOrder:
     amplified_up_to : float
         The same up to which it suffices to amplify what makes it sway.
     amplified_clause : str
-    bows_up_to : float or None
-        The compression of a member, over that at which it buckles between hinges, up to which its
-        own bow need not be in the analysis of a frame that sways; None where it never need be.
-    bows_clause : str
+    bows : Bows or None
+        None where members' own bows never need be in the analysis.
     sway_limits : callable
         Options -> the loads over those at which a frame sways, up to which the length of a column
         between its joints is its effective length, and up to which a longer one may be given; None
@@ -129,8 +149,7 @@ class SecondOrder:
     first_order_clause: str
     amplified_up_to: float
     amplified_clause: str
-    bows_up_to: float | None
-    bows_clause: str
+    bows: Bows | None
     sway_limits: Callable[[Options], tuple[float, float] | None]
     sway_clause: str
     out_of_plumb: Callable[[Options, float, int], float]

@@ -17,6 +17,7 @@ from welbric.standards.en1993.clauses import c5_5
 from welbric.standards.en1993.demands import places
 from welbric.standards.en1993.design import E, G
 from welbric.standards.en1993.limit_states import patch_loads
+from welbric.standards.en1993.limit_states.compression import bow_of_length
 from welbric.standards.en1993.limit_states.lateral import C_1
 from welbric.standards.en1993.routes import (
     AVAILABLE,
@@ -26,7 +27,7 @@ from welbric.standards.en1993.routes import (
     uses_moment_shape,
 )
 from welbric.standards.en1993.shapes import SHAPES
-from welbric.standards.standard import Advice, ConcentratedForces, SecondOrder, Standard
+from welbric.standards.standard import Advice, Bows, ConcentratedForces, SecondOrder, Standard
 
 LEVEL = {options.LIMIT_STATES: 1.0}
 NO_ADVICE = Advice(math.inf, "")
@@ -80,8 +81,8 @@ EN_1993_1_1 = Standard(
         first_order_clause="5.2.1(3)",
         amplified_up_to=1 / 3,
         amplified_clause="5.2.2(5)",
-        bows_up_to=0.25,  # a slenderness of half the root of A fy / N
-        bows_clause="5.3.2(6)",
+        # Compression from a slenderness of half the root of A fy / N.
+        bows=Bows(sway_from=0.1, compression_from=0.25, of_length=bow_of_length, clause="5.3.2(6)"),
         sway_limits=lambda _: None,  # 5.2.2(7)a: the frame leans, and so do its imperfections
         sway_clause="5.2.2(7)",
         out_of_plumb=options.out_of_plumb,

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 import numpy as np
 
 from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.standards.en1993 import shapes
-from welbric.standards.en1993.clauses import annex_bb, c6_3_1
+from welbric.standards.en1993.clauses import annex_bb, c6_3_1, c6_3_4
 from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import E, G, partial
 from welbric.standards.en1993.limit_states import effective
@@ -32,9 +33,8 @@ CLOSELY = 15.0  # times the least radius of gyration of one angle (Table 6.9)
 # Table 6.2
 
 
-def _rolled(case: MemberCase, axis: str) -> list[tuple[Any, str, str]]:
+def _rolled(s: Any, axis: str) -> list[tuple[Any, str, str]]:
     """Return where each curve of a rolled I holds, of S235 to S420 and of S460."""
-    s = case.section
     slim, thin = np.asarray(s.d / s.bf > 1.2), np.asarray(s.tf <= 40)
     thick = np.asarray(s.tf <= 100)
     y = axis == "major"
@@ -46,39 +46,60 @@ def _rolled(case: MemberCase, axis: str) -> list[tuple[Any, str, str]]:
     ]
 
 
-def _curves(case: MemberCase, axis: str) -> list[tuple[Any, str, str]]:
-    every, s = np.asarray(True), case.section
-    if case.shape in ("rolled I", "tapered I"):
-        return _rolled(case, axis)
-    if case.shape in shapes.I_SHAPES:
-        unequal = case.shape == shapes.UNEQUAL_I
+def _curves(
+    s: Any, shape: str, axis: str, cold_formed: bool, thick_welds: bool
+) -> list[tuple[Any, str, str]]:
+    every = np.asarray(True)
+    if shape in ("rolled I", "tapered I"):
+        return _rolled(s, axis)
+    if shape in shapes.I_SHAPES:
+        unequal = shape == shapes.UNEQUAL_I
         thin = np.asarray((np.maximum(s.tf_top, s.tf_bottom) if unequal else s.tf) <= 40)
         first, second = ("b", "c") if axis == "major" else ("c", "d")
         return [(thin, first, first), (~thin, second, second)]
-    if case.shape in (shapes.TUBE, shapes.ROUND):
-        return [(every, "c", "c")] if case.cold_formed else [(every, "a", "a0")]
-    if case.shape == shapes.WELDED_BOX:
+    if shape in (shapes.TUBE, shapes.ROUND):
+        return [(every, "c", "c")] if cold_formed else [(every, "a", "a0")]
+    if shape == shapes.WELDED_BOX:
         stocky = np.asarray((s.b / s.tf < 30) & ((s.d - 2 * s.tf) / s.tw < 30))
-        thick = stocky & has_thick_welds(case.member_options)
+        thick = stocky & thick_welds
         return [(thick, "c", "c"), (~thick, "b", "b")]
-    if case.shape == shapes.ANGLE:
+    if shape == shapes.ANGLE:
         return [(every, "b", "b")]
     return [(every, "c", "c")]  # channels, tees, solid bars; of two angles on the safe side
 
 
-def imperfection(case: MemberCase, axis: str) -> Any:
-    """Return the imperfection factor about an axis; NaN where no curve is tabulated."""
-    strong = np.asarray(case.Fy) >= STRONG
-    found: Any = np.nan
-    curve = ""
-    for where, usual, of_s460 in _curves(case, axis):
+def _factor(curves: list[tuple[Any, str, str]], fy: Any) -> Any:
+    """Return the imperfection factor of curves where each holds; NaN where none does."""
+    strong, found = np.asarray(fy) >= STRONG, np.asarray(np.nan)
+    for where, usual, of_s460 in curves:
         alpha = np.where(strong, c6_3_1.IMPERFECTION[of_s460], c6_3_1.IMPERFECTION[usual])
         found = np.where(where, alpha, found)
-        if case.single and np.all(where):
-            curve = of_s460 if np.all(strong) else usual
+    return found
+
+
+def imperfection(case: MemberCase, axis: str) -> Any:
+    """Return the imperfection factor about an axis; NaN where no curve is tabulated."""
+    welds = has_thick_welds(case.member_options)
+    curves = _curves(case.section, case.shape, axis, case.cold_formed, welds)
+    found = _factor(curves, case.Fy)
     if case.single:
+        strong = np.all(np.asarray(case.Fy) >= STRONG)
+        names = [s if strong else usual for where, usual, s in curves if np.all(where)]
+        curve = names[-1] if names else ""
         return given(GLOSSARY, "alpha_i", float(np.ravel(found)[0]), f"curve {curve}, Table 6.2")
     return found
+
+
+def bow_of_length(section: Any, fy: float, cold_formed: bool, axis: str) -> float:
+    """Return the bow of a member over its length, where the analysis of its frame has it.
+
+    That of a plastic verification (Table 5.1), which is the larger one, in every class.
+    """
+    curves = _curves(section, section.shape, axis, cold_formed, thick_welds=True)
+    alpha = float(_factor(curves, fy))
+    worst = max(c6_3_4.BOW)
+    ratio = c6_3_4.BOW[worst if math.isnan(alpha) else alpha]
+    return 1.0 / (ratio - c6_3_4.PLASTIC)
 
 
 # Flexural buckling

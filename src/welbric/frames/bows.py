@@ -1,0 +1,136 @@
+"""Members that bow from the start, where their standard wants that in the analysis of the frame."""
+
+from __future__ import annotations
+
+import functools
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from welbric.analysis.diagram import Array
+from welbric.frames.model import OWN, Chain, Indices, Model
+from welbric.frames.states import State
+from welbric.inputs.frame import FrameOf
+from welbric.standards.standard import Bows
+
+SAME = 1e-9  # of a limit
+STRAIGHT = 1e-9  # of its length that a member sags by and is as good as straight
+AT = {"major": 1, "minor": 3}  # of an element's own freedoms, where bending about an axis begins
+Flags = NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
+class _Span:
+    """A length of a member that may bow about an axis between what holds it."""
+
+    chain: Chain
+    axis: str
+    start: float
+    end: float
+    rule: Bows
+    bow: float  # mm
+    critical: float  # N, between hinges
+
+    @functools.cached_property
+    def elements(self) -> Indices:
+        """The numbers of its elements."""
+        places, slack = self.chain.places, 1e-6 * (self.end - self.start)
+        first, last = np.searchsorted(places, [self.start - slack, self.end - slack])
+        return self.chain.first + np.arange(int(first), int(last))
+
+    @property
+    def x(self) -> Array:
+        """Where their nodes are along the member, mm."""
+        first = int(self.elements[0]) - self.chain.first
+        return np.asarray(self.chain.places[first : first + len(self.elements) + 1])
+
+    def compressed(self, state: State) -> Flags:
+        """Return in which combinations it is compressed so far that it would bow, (C,)."""
+        most = np.max(-state.N[self.elements], axis=0, initial=0.0)
+        return np.asarray(most > self.rule.compression_from * self.critical * (1 + SAME))
+
+
+def bows(
+    frame: FrameOf,
+    model: Model,
+    state: State,
+    senses: Array,
+    swaying: Callable[[Flags], Array],
+) -> Array | None:
+    """Return how elements' ends stand off the straight members, (E, 12, C); None where none bow.
+
+    A member bows where compression is a good part of what buckles it between hinges, a joint takes
+    moments of it, and the frame is not far from the load at which it sways.
+
+    Parameters
+    ----------
+    frame : FrameOf
+    model : Model
+    state : State of C combinations
+        Without bows.
+    senses : array, shape (C,)
+        1 where members bow the way they sag, -1 where the other way.
+    swaying : callable
+        Which of the combinations -> their loads over those at which the frame sways.
+    """
+    compressed = [
+        (span, which) for span in _spans(frame, model) if (which := span.compressed(state)).any()
+    ]
+    if not compressed:
+        return None
+    near, some = np.zeros(len(senses)), np.any([which for _, which in compressed], axis=0)
+    near[some] = swaying(some)
+    found = None
+    for span, which in compressed:
+        bowed = which & (near > span.rule.sway_from * (1 + SAME))
+        if not bowed.any():
+            continue
+        elements, x = span.elements, span.x
+        at, length = AT[span.axis], span.end - span.start
+        sag = _sag(model, span, elements, state)
+        sense = np.where(sag < -STRAIGHT * length, -1.0, 1.0) * senses * bowed
+        if found is None:
+            found = np.zeros((len(model.ends), OWN, len(senses)))
+        # A parabola, by its deflection and slope at the nodes.
+        off = 4 * span.bow / length**2 * (x - span.start) * (span.end - x)
+        slope = 4 * span.bow / length**2 * (span.start + span.end - 2 * x)
+        ends = ((at, off[:-1]), (at + 1, slope[:-1]), (at + 6, off[1:]), (at + 7, slope[1:]))
+        for freedom, values in ends:
+            found[elements, freedom] += np.outer(values, sense)
+    return found
+
+
+def _spans(frame: FrameOf, model: Model) -> Iterator[_Span]:
+    """Yield the lengths of members that would bow, were they compressed enough."""
+    for chain in model.chains.values():
+        member, said = chain.member, chain.member.said
+        code = frame.job.code_of(said)
+        rule = code.second_order.bows
+        if rule is None:
+            continue
+        for axis in [said.axis_in_plane] if frame.is_plane else ["major", "minor"]:
+            spans = member.span_lengths(axis)
+            if "fixed" not in said.joined_about(axis) and len(spans) == 1:
+                continue
+            for start, end in spans:
+                sections = [s for a, b, s in member.stretches if a < end and b > start]
+                stiff = code.elasticity.E * min(getattr(one, f"I_{axis}") for one in sections)
+                bow = max(
+                    rule.of_length(one, member.as_if_all(one).strengths.Fy, member.is_cold_formed,
+                                   axis) for one in sections
+                ) * (end - start)  # fmt: skip
+                critical = (math.pi / (end - start)) ** 2 * stiff
+                yield _Span(chain, axis, start, end, rule, bow, critical)
+
+
+def _sag(model: Model, span: _Span, elements: Indices, state: State) -> Array:
+    """Return how far a length is off the line of its ends on average, (C,)."""
+    at, L = AT[span.axis], model.lengths[elements, None]
+    d1, s1, d2, s2 = (state.movements[elements, at + i] for i in (0, 1, 6, 7))
+    middle = 0.5 * (d1 + d2) + L / 8 * (s1 - s2)
+    share = (np.cumsum(L, axis=0) - 0.5 * L) / L.sum()
+    chord = d1[:1] + share * (d2[-1:] - d1[:1])
+    return np.asarray(((middle - chord) * L).sum(axis=0) / L.sum())
