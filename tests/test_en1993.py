@@ -13,8 +13,10 @@ from hypothesis import strategies as st
 
 import welbric as wb
 from eurocode import S235, E, G, job, member, rows
+from welbric.checking.bracing import stabilising_needs
 from welbric.cli import main
 from welbric.files.jobs import DEMOS, demo_text
+from welbric.members.resolve import resolve
 from welbric.standards.en1993.limit_states.lateral import C_1
 
 # Published
@@ -681,3 +683,43 @@ def test_annex_a_in_plain_numbers(name, L, share, ends):
     # Two methods for one member, by the annexes' own account.
     other = of_b["compression-bending"].utilisation
     assert other > 1 or 0.6 < both / other < 1.4
+
+
+# What restraints bring to the system that they belong to
+
+
+@pytest.mark.parametrize("every", [1.5, 2.0, 6.0])
+@pytest.mark.parametrize(("N", "M"), [(0.0, 60.0), (120.0, 60.0), (120.0, 0.0), (-50.0, 60.0)])
+def test_what_restraints_bring_to_their_system(N, M, every):
+    """5.3.3: on the span of the system the force has the moment of the flange, N (e0 + δ)."""
+    L, s = 6000.0, wb.section("IPE300")
+    beam = member("IPE300", N=N, My=(M, M), V=1.0, L=L, restraint={"top": {"every": f"{every} m"}})
+    whole = job(beam)
+    found = stabilising_needs(whole, resolve(whole.member("M")), wb.check(whole)["M"].forces)
+    if every == 6.0:  # nothing is held between the supports
+        assert not found
+        return
+    (need,) = found
+    assert need.flange == "top"
+    assert need.combination == "all"
+    flange = M * 1e6 / s.d + max(N, 0) * 1e3 / 2
+    assert need.compression == pytest.approx(flange, rel=1e-9)
+    assert need.along * L**2 / 8 == pytest.approx(flange * (L / 500 + need.moves), rel=1e-9)
+    assert need.moves == pytest.approx(L / 2500)
+    assert need.force == pytest.approx(need.along * every * 1e3, rel=1e-9)
+
+
+def test_systems_that_hold_members_are_shown(tmp_path):
+    path = tmp_path / "job.toml"
+    path.write_text(demo_text(DEMOS["EN 1993-1-1"]), encoding="utf-8")
+    shown = CliRunner().invoke(main, ["segments", str(path), "RB1"]).output
+    assert "What the system that holds a flange must carry" in shown
+    assert "5.3.3" in shown
+    written = CliRunner().invoke(main, ["segments", str(path), "RB1", "--json"]).output
+    first, second = json.loads(written)["restraint_systems"]
+    assert (first["flange"], first["end"], second["start"]) == ("top", 6.0, 6.0)
+    # A column held along its weak axis: at each of two places, with the whole of its compression.
+    one = member("HEB200", N=800.0, buckling={"minor_length": "2 m"}, L=6000.0)
+    notes = " ".join(wb.check(job(one))["M"].notes)
+    force = 8e5 * 8 * (6000 / 500 + 6000 / 2500) / 6000**2 * 2000 / 1e3
+    assert f"must carry {force:.3g} kN at each place" in notes

@@ -1134,8 +1134,9 @@ def test_moments_between_the_nodes_stand_at_the_load_level_too(method, level):
                    ends=["pinned", "pinned"],
                    load=[{"case": "dead", "line": f"{w} kN/m", "axis": "major"}])  # fmt: skip
     loads = [{"joint": "B", "case": "dead", "z": f"{-P} N"}]
-    found = wb.check(frame(joints, [column], loads, second_order="analysed",
-                           design={"method": method, "stability": "direct analysis"}))["C"].forces  # fmt: skip
+    design = {"method": method, "stability": "direct analysis"}
+    job = frame(joints, [column], loads, second_order="analysed", design=design)
+    found = wb.check(job)["C"].forces
     c = [one.name for one in found.combinations].index("1.0D")
     x = L * np.arange(1, 8) / 8
     M = found.diagrams["M_major"].at(x, np.zeros(7, bool))[c]

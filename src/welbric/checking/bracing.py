@@ -65,10 +65,9 @@ def brace_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Br
     if code.bracing is None:
         return []
     method = job.method_of(member.said)
-    sections = {section for _, _, section in member.stretches}
-    if not all({"I", "channel"} & set(s.shape.split()) for s in sections):
+    if not _has_two_flanges(member):
         return []
-    ho = min(flange_distance(section) for section in sections)
+    ho = min(flange_distance(section) for section in member.sections)
     found = []
     for flange, sign in (("top", 1.0), ("bottom", -1.0)):
         if not forces.combinations:
@@ -103,6 +102,76 @@ def brace_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Br
                     BraceNeed(flange, at, M_c, F_c, K_c, V_c, panel_c, name, reversed_here)
                 )
     return found
+
+
+@dataclass(frozen=True)
+class StabilisingNeed:
+    """What the system must carry that a member's restraints belong to, on account of that member.
+
+    Attributes
+    ----------
+    flange : str
+    start, end : float, mm
+        The length of the system: between the supports.
+    compression : float, N
+        Of the flange.
+    along : float, N/mm
+    force : float, N
+        Of it, on the restraint that holds most; zero where there is none at a place.
+    moves : float, mm
+        How far the system is taken to move in all.
+    combination : str
+    """
+
+    flange: str
+    start: float
+    end: float
+    compression: float
+    along: float
+    force: float
+    moves: float
+    combination: str
+
+
+def stabilising_needs(
+    job: Job, member: DesignMember, forces: MemberForces
+) -> list[StabilisingNeed]:
+    """Return what the restraints of each flange bring to the system that they belong to.
+
+    Of I-shapes and channels, span by span, at the worst combination.
+    """
+    code = job.code_of(member.said)
+    rule = code.stabilising
+    if rule is None or not _has_two_flanges(member) or not forces.combinations:
+        return []
+    depth = min(float(section.d) for section in member.sections)
+    found = []
+    for flange, sign in (("top", 1.0), ("bottom", -1.0)):
+        whole, places = continuous_lengths(member, flange), counting_places(member, flange)
+        for start, end in member.span_lengths("minor"):
+            inner = [x for x in sorted(places) if start < x < end and places[x] in BRACES]
+            if not inner and not any(a < end and b > start for a, b in whole):
+                continue
+            there = (forces.x >= start) & (forces.x <= end)
+            M = np.maximum((sign * forces.M_major[:, there]).max(axis=1), 0.0)
+            N = np.maximum((-forces.N[:, there]).max(axis=1), 0.0)
+            compression = rule.of_flange(M, depth, N)
+            c = int(np.argmax(compression))
+            if compression[c] <= 0:
+                continue
+            length = end - start
+            moves = rule.moves * length
+            along = float(rule.along(float(compression[c]), length, moves))
+            stops = [start, *inner, end]
+            widest = max((b - a for a, b in zip(stops, stops[2:], strict=False)), default=0.0) / 2
+            name = forces.combinations[c].name
+            found.append(StabilisingNeed(flange, start, end, float(compression[c]), along,
+                                         along * widest, moves, name))  # fmt: skip
+    return found
+
+
+def _has_two_flanges(member: DesignMember) -> bool:
+    return all({"I", "channel"} & set(section.shape.split()) for section in member.sections)
 
 
 @dataclass(frozen=True)

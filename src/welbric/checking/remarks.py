@@ -352,6 +352,15 @@ def notes(
                     f"what holds the minor axis between the supports needs {needs[0]} as a point "
                     f"brace, {needs[1]} as a panel brace ({code.bracing.column_clause})"
                 )
+            if between and code.stabilising is not None and member.length * (1 - 1e-6) > L:
+                rule, whole = code.stabilising, member.length
+                force = rule.along(float(-forces.N.min()), whole, rule.moves * whole) * L
+                found.append(
+                    "what holds the minor axis between the supports must carry "
+                    f"{show.show(force, 'force', 3)} at each place, and belong to a system that "
+                    f"moves by no more than {show.show(rule.moves * whole, 'dimension', 3)} in all "
+                    f"({rule.clause})"
+                )
             found.append(
                 f"{axis} axis: K = {K:.4g} ({source}), unbraced length {show.show(L, 'length')}, "
                 f"Lc/r = {K * L / getattr(section, f'r_{axis}'):.0f}"

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from welbric.checking.bracing import BraceNeed, ContinuousNeed, TwistNeed
+from welbric.checking.bracing import BraceNeed, ContinuousNeed, StabilisingNeed, TwistNeed
 from welbric.checking.results import MemberResult, Part, Row, SegmentRow
 from welbric.checking.verdicts import OK, OUTSIDE, OVER, ROUNDING
 from welbric.documents.blocks import (
@@ -331,6 +331,32 @@ def brace_document(needs: Sequence[BraceNeed], code: Standard, show: DisplayUnit
     return [paragraph(f"\n{head}"), grid]
 
 
+def stabilising_document(
+    needs: Sequence[StabilisingNeed], code: Standard, show: DisplayUnits
+) -> Document:
+    """Return what the systems must carry that the restraints of the flanges belong to."""
+    rule = code.stabilising
+    grid = _needs(("flange", "from", "to", "compression", "along it", "a restraint", "moves"))
+    for need in needs:
+        grid.add(
+            need.flange,
+            show.show(need.start, "length", 3),
+            show.show(need.end, "length", 3),
+            show.show(need.compression, "force", 3),
+            show.show(need.along, "line_load", 3),
+            show.show(need.force, "force", 3) if need.force else "–",
+            show.show(need.moves, "dimension", 3),
+            need.combination,
+        )
+    clause, together = (rule.clause, rule.together) if rule else ("", "")
+    head = f"What the system that holds a flange must carry of this member ({clause}):"
+    words = (
+        "It may move so far in all, wind included; where it moves more, the force grows with it. "
+        f"{together[:1].upper()}{together[1:]}."
+    )
+    return [paragraph(f"\n{head}"), grid, paragraph(words, "dim")]
+
+
 NONE_SUFFICES = "none suffices: the web is too flexible"
 
 
@@ -375,6 +401,7 @@ def continuous_document(
 # Of what restraints need, in the order it is printed.
 NEEDS: tuple[Callable[[Any, Standard, DisplayUnits], Document], ...] = (
     brace_document,
+    stabilising_document,
     twist_document,
     continuous_document,
 )

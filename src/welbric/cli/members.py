@@ -340,7 +340,12 @@ def segments(
     `--to` draws the segments and that mode.
     """
     from welbric.checking import shown
-    from welbric.checking.bracing import brace_needs, continuous_needs, twist_needs
+    from welbric.checking.bracing import (
+        brace_needs,
+        continuous_needs,
+        stabilising_needs,
+        twist_needs,
+    )
     from welbric.checking.check import check_member, lateral_buckling, segment_rows
     from welbric.documents.blocks import paragraph
     from welbric.documents.records import as_csv as write_csv
@@ -356,6 +361,7 @@ def segments(
     rows = segment_rows(whole, member, result)
     needs: dict[str, Sequence[Any]] = {
         "restraints": brace_needs(whole, member, result.forces),
+        "restraint_systems": stabilising_needs(whole, member, result.forces),
         "twist_restraints": twist_needs(whole, member, result.forces),
         "continuous_twist_restraints": continuous_needs(whole, member, result),
     }

@@ -169,7 +169,9 @@ def segment_records(rows: Sequence[SegmentRow], show: DisplayUnits) -> list[dict
 
 NEEDS = {  # fields of what restraints need, and the kind of each
     **dict.fromkeys(("place", "start", "end", "unbraced"), "length"),
-    **dict.fromkeys(("force", "panel_shear"), "force"),
+    **dict.fromkeys(("force", "panel_shear", "compression"), "force"),
+    "along": "line_load",
+    "moves": "dimension",
     **dict.fromkeys(("stiffness", "panel_stiffness"), "spring"),
     "moment": "moment",
 }
@@ -185,8 +187,9 @@ def segments_document(
 ) -> dict[str, Any]:
     """Return the segments, what restraints need and the critical load, for JSON.
 
-    ``needs`` has the restraints of flanges by ``"restraints"``, those against twisting by
-    ``"twist_restraints"`` and ``"continuous_twist_restraints"``.
+    ``needs`` has the restraints of flanges by ``"restraints"``, the systems that they belong to by
+    ``"restraint_systems"``, those against twisting by ``"twist_restraints"`` and
+    ``"continuous_twist_restraints"``.
     """
     own = {"twist_restraints": OF_TWIST, "continuous_twist_restraints": OF_TWIST_ALONG}
     document: dict[str, Any] = {"segments": segment_records(rows, show)}

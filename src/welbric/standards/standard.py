@@ -59,6 +59,30 @@ class Bracing:
     twisting_along_clause: str
 
 
+@dataclass(frozen=True)
+class Stabilising:
+    """What a system that holds members sideways must carry from each of them.
+
+    Attributes
+    ----------
+    of_flange : callable
+        (moment, depth, compression) -> the compression of a beam's flange, N.
+    along : callable
+        (compression, length of the system, how far it moves, mm) -> force for each mm.
+    moves : float
+        How far the system is taken to move, of its length.
+    together : str
+        What to do where the system holds several members.
+    clause : str
+    """
+
+    of_flange: Callable[[Any, float, Any], Any]
+    along: Callable[[Any, float, float], Any]
+    moves: float
+    together: str
+    clause: str
+
+
 class StoreyMultiplier(Protocol):
     """The multiplier of a storey's sidesway; infinite beyond its critical load."""
 
@@ -252,7 +276,9 @@ class Standard:
     second_order : SecondOrder
     concentrated_forces : ConcentratedForces
     bracing : Bracing or None
-        None where what restraints must be able to do is not covered.
+        None where a standard has no rule for what each restraint must be able to do.
+    stabilising : Stabilising or None
+        None where it has none for the system that restraints belong to.
     slenderness : mapping of str to Advice
         In ``"compression"`` and in ``"tension"``.
     deflection_clause, load_height_clause : str
@@ -294,6 +320,7 @@ class Standard:
     second_order: SecondOrder
     concentrated_forces: ConcentratedForces
     bracing: Bracing | None
+    stabilising: Stabilising | None
     slenderness: Mapping[str, Advice]
     deflection_clause: str
     load_height_clause: str

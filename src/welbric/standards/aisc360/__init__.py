@@ -89,6 +89,7 @@ AISC_360_22 = Standard(
         twisting_along=appendix_6.continuous_requirement,
         twisting_along_clause="6.3.2b, Cb = 1",
     ),
+    stabilising=None,
     slenderness={"compression": Advice(200.0, "E2"), "tension": Advice(300.0, "D1")},
     deflection_clause="L2",
     load_height_clause="F1",

@@ -13,7 +13,7 @@ from welbric.standards.case import Elasticity
 from welbric.standards.en1993 import options
 from welbric.standards.en1993.check_ids import CHECK_IDS
 from welbric.standards.en1993.choices import remarks_on_choices
-from welbric.standards.en1993.clauses import c5_5
+from welbric.standards.en1993.clauses import c5_3_3, c5_5
 from welbric.standards.en1993.demands import places
 from welbric.standards.en1993.design import E, G
 from welbric.standards.en1993.limit_states import patch_loads
@@ -27,7 +27,14 @@ from welbric.standards.en1993.routes import (
     uses_moment_shape,
 )
 from welbric.standards.en1993.shapes import SHAPES
-from welbric.standards.standard import Advice, Bows, ConcentratedForces, SecondOrder, Standard
+from welbric.standards.standard import (
+    Advice,
+    Bows,
+    ConcentratedForces,
+    SecondOrder,
+    Stabilising,
+    Standard,
+)
 
 LEVEL = {options.LIMIT_STATES: 1.0}
 NO_ADVICE = Advice(math.inf, "")
@@ -39,6 +46,12 @@ def _storey_multiplier(
     """Return the multiplier of sidesway (5.2.2(5)B); infinite below three times the load."""
     alpha_cr = c5_5.sway_load_level(shear, P_story, height, drift)
     return c5_5.sway_multiplier(alpha_cr) if alpha_cr >= 3.0 else math.inf
+
+
+def _stabilising_force(compression: Any, length: float, moved: float) -> Any:
+    """Return what stands for the bow of one member along the system that holds it (5.13)."""
+    e_0 = c5_3_3.bow(c5_3_3.of_members(1), length)
+    return c5_3_3.line_force(compression, e_0, moved, length)
 
 
 EN_1993_1_1 = Standard(
@@ -94,9 +107,17 @@ EN_1993_1_1 = Standard(
     ),
     concentrated_forces=ConcentratedForces(patch_loads.checks, LEVEL),
     bracing=None,
+    stabilising=Stabilising(
+        of_flange=c5_3_3.of_flange,
+        along=_stabilising_force,
+        moves=1 / 2500,
+        together="where one system holds m members alike, the bow of each counts "
+        "sqrt(0.5 (1 + 1/m)) of the L/500 that is taken here",
+        clause="5.3.3",
+    ),
     slenderness={"compression": NO_ADVICE, "tension": NO_ADVICE},
     deflection_clause="7.2",
     load_height_clause="6.3.2.2",
-    not_checked="connections, what restraints must carry (5.3.3), fatigue, fire",
+    not_checked="connections, fatigue, fire",
     not_checked_alone="imperfections and stability of the whole frame (5.2, 5.3)",
 )
