@@ -709,6 +709,28 @@ def test_what_restraints_bring_to_their_system(N, M, every):
     assert need.force == pytest.approx(need.along * every * 1e3, rel=1e-9)
 
 
+def test_sheeting_that_restrains_a_flange():
+    """BB.2.1, and that such a beam does not buckle before it is plastic, by eigenvalue."""
+    L, s = 8000.0, wb.section("IPE400")
+    beam = member("IPE400", My=(200.0, 200.0), V=1.0, L=L, restraint={"top": "continuous"})
+    whole = job(beam)
+    (need,) = stabilising_needs(whole, resolve(whole.member("M")), wb.check(whole)["M"].forces)
+    pi_L = math.pi**2 / L**2
+    bends = E * s.Cw * pi_L + G * s.J + E * s.I_minor * pi_L * s.d**2 / 4
+    assert need.sheeting == pytest.approx(70 * bends / s.d**2, rel=1e-9)
+    # As a half wave the sheeting holds the flange by S (pi / L)2 for each length.
+    held = {"start": "0 m", "end": f"{L} mm", "on": "top"}
+    held["stiffness_along"] = f"{need.sheeting * pi_L} MPa"
+    loads = [{"case": "dead", "moment": f"{sign}100 kN m", "at": at}
+             for sign, at in (("", "0 m"), ("-", f"{L} mm"))]  # fmt: skip
+    unheld, stiff = (
+        wb.lateral_buckling(job(wb.Member(mark="M", section="IPE400", steel="S355",
+                                          span=f"{L} mm", load=loads, brace=brace)), "M").factor
+        for brace in ([], [held])
+    )  # fmt: skip
+    assert stiff > 10 * unheld
+
+
 def test_systems_that_hold_members_are_shown(tmp_path):
     path = tmp_path / "job.toml"
     path.write_text(demo_text(DEMOS["EN 1993-1-1"]), encoding="utf-8")

@@ -120,6 +120,9 @@ class StabilisingNeed:
         Of it, on the restraint that holds most; zero where there is none at a place.
     moves : float, mm
         How far the system is taken to move in all.
+    sheeting : float, N
+        The shear stiffness from which on sheeting restrains the flange all along, where something
+        does; else zero. NaN where it is not known.
     combination : str
     """
 
@@ -130,6 +133,7 @@ class StabilisingNeed:
     along: float
     force: float
     moves: float
+    sheeting: float
     combination: str
 
 
@@ -150,7 +154,8 @@ def stabilising_needs(
         whole, places = continuous_lengths(member, flange), counting_places(member, flange)
         for start, end in member.span_lengths("minor"):
             inner = [x for x in sorted(places) if start < x < end and places[x] in BRACES]
-            if not inner and not any(a < end and b > start for a, b in whole):
+            all_along = any(a < end and b > start for a, b in whole)
+            if not inner and not all_along:
                 continue
             there = (forces.x >= start) & (forces.x <= end)
             M = np.maximum((sign * forces.M_major[:, there]).max(axis=1), 0.0)
@@ -164,9 +169,12 @@ def stabilising_needs(
             along = float(rule.along(float(compression[c]), length, moves))
             stops = [start, *inner, end]
             widest = max((b - a for a, b in zip(stops, stops[2:], strict=False)), default=0.0) / 2
+            sheeting = 0.0
+            if all_along:
+                sheeting = max(float(rule.sheeting(s, length)) for s in member.sections)
             name = forces.combinations[c].name
             found.append(StabilisingNeed(flange, start, end, float(compression[c]), along,
-                                         along * widest, moves, name))  # fmt: skip
+                                         along * widest, moves, sheeting, name))  # fmt: skip
     return found
 
 

@@ -354,7 +354,19 @@ def stabilising_document(
         "It may move so far in all, wind included; where it moves more, the force grows with it. "
         f"{together[:1].upper()}{together[1:]}."
     )
-    return [paragraph(f"\n{head}"), grid, paragraph(words, "dim")]
+    found: list[Block] = [paragraph(f"\n{head}"), grid, paragraph(words, "dim")]
+    for need in needs:
+        if need.sheeting > 0 and rule is not None:
+            where = " to ".join(show.show(x, "length", 3) for x in (need.start, need.end))
+            stiff = show.show(need.sheeting, "force", 3)
+            words = (
+                f"Sheeting restrains the {need.flange} flange from {where} all along where its "
+                f"shear stiffness is at least {stiff} for the width that it gives this member, "
+                f"fixed at each rib ({rule.sheeting_clause}); fixed at every second one it counts "
+                "as a fifth of that."
+            )
+            found.append(paragraph(words, "dim"))
+    return found
 
 
 NONE_SUFFICES = "none suffices: the web is too flexible"

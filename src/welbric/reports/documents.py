@@ -169,7 +169,7 @@ def segment_records(rows: Sequence[SegmentRow], show: DisplayUnits) -> list[dict
 
 NEEDS = {  # fields of what restraints need, and the kind of each
     **dict.fromkeys(("place", "start", "end", "unbraced"), "length"),
-    **dict.fromkeys(("force", "panel_shear", "compression"), "force"),
+    **dict.fromkeys(("force", "panel_shear", "compression", "sheeting"), "force"),
     "along": "line_load",
     "moves": "dimension",
     **dict.fromkeys(("stiffness", "panel_stiffness"), "spring"),

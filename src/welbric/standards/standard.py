@@ -69,6 +69,9 @@ class Stabilising:
         (moment, depth, compression) -> the compression of a beam's flange, N.
     along : callable
         (compression, length of the system, how far it moves, mm) -> force for each mm.
+    sheeting : callable
+        (section, length) -> the shear stiffness of sheeting that restrains a flange all along, N.
+    sheeting_clause : str
     moves : float
         How far the system is taken to move, of its length.
     together : str
@@ -78,6 +81,8 @@ class Stabilising:
 
     of_flange: Callable[[Any, float, Any], Any]
     along: Callable[[Any, float, float], Any]
+    sheeting: Callable[[Section, float], Any]
+    sheeting_clause: str
     moves: float
     together: str
     clause: str

@@ -9,11 +9,12 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from welbric.sections.table import Section
 from welbric.standards.case import Elasticity
 from welbric.standards.en1993 import options
 from welbric.standards.en1993.check_ids import CHECK_IDS
 from welbric.standards.en1993.choices import remarks_on_choices
-from welbric.standards.en1993.clauses import c5_3_3, c5_5
+from welbric.standards.en1993.clauses import annex_bb, c5_3_3, c5_5
 from welbric.standards.en1993.demands import places
 from welbric.standards.en1993.design import E, G
 from welbric.standards.en1993.limit_states import patch_loads
@@ -52,6 +53,16 @@ def _stabilising_force(compression: Any, length: float, moved: float) -> Any:
     """Return what stands for the bow of one member along the system that holds it (5.13)."""
     e_0 = c5_3_3.bow(c5_3_3.of_members(1), length)
     return c5_3_3.line_force(compression, e_0, moved, length)
+
+
+def _sheeting(section: Section, length: float) -> Any:
+    """Return the shear stiffness of sheeting that restrains a flange all along (BB.2.1).
+
+    NaN where the section's warping constant is not known.
+    """
+    s, of = section, section.properties
+    J, Cw = (float(of.get(name, math.nan)) for name in ("J", "Cw"))
+    return annex_bb.sheeting(E, Cw, length, G, J, s.I_minor, s.d)
 
 
 EN_1993_1_1 = Standard(
@@ -110,6 +121,8 @@ EN_1993_1_1 = Standard(
     stabilising=Stabilising(
         of_flange=c5_3_3.of_flange,
         along=_stabilising_force,
+        sheeting=_sheeting,
+        sheeting_clause="BB.2.1",
         moves=1 / 2500,
         together="where one system holds m members alike, the bow of each counts "
         "sqrt(0.5 (1 + 1/m)) of the L/500 that is taken here",

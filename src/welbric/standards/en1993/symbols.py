@@ -228,6 +228,7 @@ SYMBOLS = {
     "N_c_Ed": Symbol(F, "external compression"),
     "delta_q": Symbol(D, "how far the system that holds it moves"),
     "q_d": Symbol("line_load", "force along the system that holds it"),
+    "S_sheeting": Symbol(F, "shear stiffness of sheeting"),
     "n_bow": Symbol(N, "buckling length over the bow imperfection"),
     "M_II": Symbol(M, "moment with second-order effects in its plane"),
     "alpha_ult_k": Symbol(N, "load level of the cross-section, in the plane"),
