@@ -10,7 +10,6 @@ from dataclasses import fields, replace
 import numpy as np
 import pytest
 from scipy.linalg import solveh_banded
-from scipy.sparse import coo_array, diags_array
 from scipy.sparse.linalg import splu
 
 import bare
@@ -24,7 +23,7 @@ from welbric.files.jobs import demo_text
 from welbric.frames.loads import loading_of
 from welbric.frames.model import model_of
 from welbric.frames.second_order import second_order
-from welbric.frames.states import Loads, solve, whole_stiffness
+from welbric.frames.states import Loads, solve
 from welbric.inputs.schedules import read_schedule
 from welbric.reports.book import book_bytes
 from welbric.reports.book_sheets import book_sheets
@@ -446,12 +445,8 @@ def frame_of(bays, storeys, order):
 
 def factored(model):
     """Return the stiffness of a frame as a sparse matrix, and what bare SciPy does with it."""
-    whole, free = whole_stiffness(model, model.stiffness()), ~model.held
-    inner = free[whole.rows] & free[whole.columns]
-    place, count = np.cumsum(free) - 1, int(free.sum())
-    rows, columns = place[whole.rows[inner]], place[whole.columns[inner]]
-    below = coo_array((whole.values[inner], (rows, columns)), shape=(count, count)).tocsc()
-    matrix = (below + below.T - diags_array(below.diagonal())).tocsc()
+    matrix = model.elastic.sparse(model.held)
+    count = matrix.shape[0]
     return count, lambda loads: splu(
         matrix, "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options={"SymmetricMode": True}
     ).solve(loads)

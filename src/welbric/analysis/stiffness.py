@@ -8,7 +8,7 @@ else by a sparse factorisation.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
@@ -61,6 +61,7 @@ class Stiffness:
     columns: Indices
     values: Array
     count: int
+    known: dict[bytes, Solve] = field(default_factory=dict, repr=False, compare=False)
 
     @classmethod
     def assembled(
@@ -117,23 +118,41 @@ class Stiffness:
             movements[~held] = self.factored(held)(load[~held])
         return movements
 
+    def _free(self, held: NDArray[np.bool_]) -> tuple[Indices, Indices, Array]:
+        """Return the rows, columns and values of the entries of free freedoms alone."""
+        inner = ~held[self.rows] & ~held[self.columns]
+        renumbered = np.cumsum(~held) - 1
+        return renumbered[self.rows[inner]], renumbered[self.columns[inner]], self.values[inner]
+
+    def dense(self, held: NDArray[np.bool_]) -> Array:
+        """Return the whole symmetric matrix of the free freedoms."""
+        return _dense(*self._free(held), int((~held).sum()))
+
+    def sparse(self, held: NDArray[np.bool_]) -> Any:
+        """Return it as a sparse one, CSC."""
+        return _sparse(*self._free(held), int((~held).sum()))
+
     def factored(self, held: NDArray[np.bool_]) -> Solve:
         """Return what gives the movements of the free freedoms under loads on these, (n, L).
+
+        It is kept, by which freedoms are held.
 
         Raises
         ------
         Mechanism
             If a motion meets no resistance.
         """
-        inner = ~held[self.rows] & ~held[self.columns]
-        renumbered = np.cumsum(~held) - 1
-        rows, columns = renumbered[self.rows[inner]], renumbered[self.columns[inner]]
+        key = held.tobytes()
+        if key in self.known:
+            return self.known[key]
         free = np.flatnonzero(~held)
         try:
-            return _scaled(rows, columns, self.values[inner], len(free))
+            solve = _scaled(*self._free(held), len(free))
         except Mechanism as mechanism:
             found = mechanism.found
             raise Mechanism(lambda: int(free[found()])) from None
+        self.known[key] = solve
+        return solve
 
 
 def _scaled(rows: Indices, columns: Indices, values: Array, count: int) -> Solve:
@@ -168,13 +187,8 @@ def _factored(rows: Indices, columns: Indices, values: Array, count: int) -> tup
         np.add.at(band, (rows - columns, columns), values)
         factor = cholesky_banded(band, lower=True)
         return factor[0] ** 2, lambda load: np.asarray(cho_solve_banded((factor, True), load))
-    from scipy.sparse import coo_array
-
-    below = coo_array((values, (rows, columns)), shape=(count, count)).tocsc()
-    diagonal = coo_array((below.diagonal(), (range(count), range(count)))).tocsc()
-    whole = (below + below.T - diagonal).tocsc()
     try:
-        lu = sparse_factor(whole)
+        lu = sparse_factor(_sparse(rows, columns, values, count))
     except RuntimeError:
         raise np.linalg.LinAlgError from None
     return lu.U.diagonal(), lambda load: np.asarray(lu.solve(load))
@@ -210,6 +224,15 @@ def _dense(rows: Indices, columns: Indices, values: Array, count: int) -> Array:
     below = np.zeros((count, count))
     np.add.at(below, (rows, columns), values)
     return below + np.tril(below, -1).T
+
+
+def _sparse(rows: Indices, columns: Indices, values: Array, count: int) -> Any:
+    """Return the whole symmetric matrix as a sparse one, CSC."""
+    from scipy.sparse import coo_array
+
+    below = coo_array((values, (rows, columns)), shape=(count, count)).tocsc()
+    diagonal = coo_array((below.diagonal(), (range(count), range(count)))).tocsc()
+    return (below + below.T - diagonal).tocsc()
 
 
 def _free_motion(whole: Array) -> int:

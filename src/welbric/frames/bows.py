@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import functools
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -47,11 +47,6 @@ class _Span:
         first = int(self.elements[0]) - self.chain.first
         return np.asarray(self.chain.places[first : first + len(self.elements) + 1])
 
-    def compressed(self, state: State) -> Flags:
-        """Return in which combinations it is compressed so far that it would bow, (C,)."""
-        most = np.max(-state.N[self.elements], axis=0, initial=0.0)
-        return np.asarray(most > self.rule.compression_from * self.critical * (1 + SAME))
-
 
 def bows(
     frame: FrameOf,
@@ -76,9 +71,7 @@ def bows(
     swaying : callable
         Which of the combinations -> their loads over those at which the frame sways.
     """
-    compressed = [
-        (span, which) for span in _spans(frame, model) if (which := span.compressed(state)).any()
-    ]
+    compressed = _compressed(list(_spans(frame, model)), state)
     if not compressed:
         return None
     near, some = np.zeros(len(senses)), np.any([which for _, which in compressed], axis=0)
@@ -101,6 +94,20 @@ def bows(
         for freedom, values in ends:
             found[elements, freedom] += np.outer(values, sense)
     return found
+
+
+def _compressed(spans: Sequence[_Span], state: State) -> list[tuple[_Span, Flags]]:
+    """Return those of lengths that are compressed so far that they would bow, and under which."""
+    if not spans or not state.N.size:
+        return []
+    first = np.array([int(span.elements[0]) for span in spans])
+    # Of each length the most, up to where the next begins; the elements between count for none.
+    ends = np.stack([first, first + [len(span.elements) for span in spans]], axis=1).ravel()
+    pushed = np.concatenate([np.maximum(-state.N, 0.0), np.zeros_like(state.N[:1])])
+    most = np.maximum.reduceat(pushed, ends, axis=0)[::2]
+    limits = np.array([span.rule.compression_from * span.critical for span in spans])
+    found = most > limits[:, None] * (1 + SAME)
+    return [(spans[i], found[i]) for i in np.flatnonzero(found.any(axis=1)).tolist()]
 
 
 def _spans(frame: FrameOf, model: Model) -> Iterator[_Span]:

@@ -8,6 +8,7 @@ beams have them (deflection against e3, and against e2), and its twist.
 
 from __future__ import annotations
 
+import functools
 import itertools
 import math
 from collections.abc import Sequence
@@ -18,6 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
+from welbric.analysis.stiffness import Stiffness
 from welbric.errors import InputError
 from welbric.inputs.frame import WAYS, FrameOf
 from welbric.inputs.meeting import directions, ends_of
@@ -196,6 +198,16 @@ class Model:
             for c in range(of_elements.shape[-1])
         ]
         return np.stack(columns, axis=1) if columns else np.zeros((self.freedoms, 0))
+
+    @functools.cached_property
+    def elastic(self) -> Stiffness:
+        """The stiffness of the whole, where nothing is slack nor softened."""
+        return self.assembled(self.stiffness())
+
+    def assembled(self, k: Array) -> Stiffness:
+        """Return the stiffness of the whole of elements of stiffness k, springs among them."""
+        of_elements = self.in_freedoms(k) + self.joined
+        return Stiffness.assembled(self.numbers, of_elements, self.springs, self.freedoms)
 
     def in_freedoms(self, k: Array) -> Array:
         """Return stiffness of elements, (E, 12, 12), in the frame's freedoms, (E, 24, 24)."""

@@ -16,12 +16,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
-from welbric.analysis.stiffness import Mechanism, Solve, sparse_factor
+from welbric.analysis.stiffness import Mechanism, Solve, Stiffness, sparse_factor
 from welbric.frames.bows import bows
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model, own_movements
-from welbric.frames.states import Loads, State, whole_stiffness
+from welbric.frames.states import Loads, State
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
 from welbric.members.load_cases import Criticality
@@ -270,7 +270,7 @@ class _Leaning:
         self.joined = model.joined if model.joined.any() else None
         self.arms = model.arms if model.arms.any() else None
         self.axial = (model.EA / model.lengths)[:, None]
-        self.invert = whole_stiffness(model, self.k).factored(model.held)
+        self.invert = model.elastic.factored(model.held)
         self.inverses: dict[bytes, Solve] = {}
         self.bowed: Array | None = None
         self.load = loads.nodal - model.on_nodes(loads.fixed)
@@ -377,7 +377,7 @@ class _Leaning:
                     self.inverses.clear()
                 k = self.model.stiffness(carries[:, keys.index(key)])
                 try:
-                    found = whole_stiffness(self.model, k).factored(self.model.held)
+                    found = self.model.assembled(k).factored(self.model.held)
                 except Mechanism:  # as good as: what is slack keeps a trace of its stiffness
                     found = self.invert
                 self.inverses[key] = found
@@ -408,10 +408,9 @@ class _Leaning:
         held = model.held.copy()
         joints = np.array(list(model.joints.values()))
         held[(FREEDOMS * joints[:, None] + np.array([0, 1])).ravel()] = True
-        whole = whole_stiffness(model, self.k)
         known = {i: self.loads.imposed[i] for i in np.flatnonzero(held).tolist()}
         none = np.zeros_like(self.first.N)
-        still = self.state(whole.solved(self.load, known), Stands(none, none + 1.0))
+        still = self.state(model.elastic.solved(self.load, known), Stands(none, none + 1.0))
         more = 1 / (1 - np.minimum(share, MOST)) - 1
         beyond = {
             name: getattr(self.first, name)
@@ -551,12 +550,14 @@ def critical_mode(model: Model, on: Stands) -> Array:
 
 def _largest(model: Model, on: Stands) -> Largest:
     """Return what finds the largest eigenvalue, of the elastic stiffness under one load, (E,)."""
-    bends = 1.0 if on.bends is None else on.bends
-    elastic = model.in_freedoms(model.stiffness(on.carries, bends)) + model.joined
-    return (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, elastic)
+    if on.bends is None and (on.carries == 1.0).all():
+        whole = model.elastic
+    else:
+        whole = model.assembled(model.stiffness(on.carries, 1.0 if on.bends is None else on.bends))
+    return (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, whole)
 
 
-def _dense(model: Model, elastic: Array) -> Largest:
+def _dense(model: Model, stiffness: Stiffness) -> Largest:
     from scipy.linalg import eigh, solve_triangular
 
     free = np.flatnonzero(~model.held)
@@ -570,9 +571,7 @@ def _dense(model: Model, elastic: Array) -> Largest:
         summed = np.bincount(flat, of_elements.ravel(), side * side)
         return np.asarray(summed.reshape(side, side)[:-1, :-1])
 
-    K = whole(model.numbers, elastic)
-    K[np.diag_indices(len(free))] += model.resisting[free]
-    root = np.linalg.cholesky(K)
+    root = np.linalg.cholesky(stiffness.dense(model.held))
 
     def largest(numbers: Any, of_elements: Array) -> tuple[float, Array]:
         half = solve_triangular(root, -whole(numbers, of_elements), lower=True)
@@ -584,7 +583,7 @@ def _dense(model: Model, elastic: Array) -> Largest:
     return largest
 
 
-def _sparse(model: Model, elastic: Array) -> Largest:
+def _sparse(model: Model, stiffness: Stiffness) -> Largest:
     from scipy.sparse import csc_array, diags_array
     from scipy.sparse.linalg import LinearOperator, eigsh
 
@@ -600,11 +599,20 @@ def _sparse(model: Model, elastic: Array) -> Largest:
         return csc_array((values, rows, starts), shape=(count, count))
 
     patterns: dict[int, tuple[Any, Any, Any, Any]] = {}
-    K = whole(model.numbers, elastic) + diags_array(model.resisting[free]).tocsc()
-    scale = diags_array(1.0 / np.sqrt(K.diagonal()))
+    K = stiffness.sparse(model.held)
+    size = np.sqrt(K.diagonal())
+    scale = diags_array(1.0 / size)
     K = (scale @ K @ scale).tocsc()
+    if stiffness is model.elastic:
+        known = stiffness.factored(model.held)
+
+        def solve(load: Array) -> Array:
+            return np.asarray(known((load * size)[:, None])[:, 0] * size)
+
+    else:  # what is slack leaves hardly any stiffness, and no mechanism is looked for
+        solve = sparse_factor(K).solve
     # The largest of K^-1 (-Kg), symmetric in the product that K makes.
-    inverse = LinearOperator((count, count), sparse_factor(K).solve)
+    inverse = LinearOperator((count, count), solve)
     scatter = 1e-3 * np.random.default_rng(0).standard_normal(count)
     start = scatter
 

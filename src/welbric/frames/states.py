@@ -9,7 +9,6 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array
-from welbric.analysis.stiffness import Stiffness
 from welbric.frames.loads import Loading
 from welbric.frames.model import Model, own_movements
 
@@ -35,7 +34,7 @@ class State:
     movements: Array
     carries: Array
 
-    @property
+    @cached_property
     def N(self) -> Array:
         """The mean axial force of each element, tension positive, shape (E, C)."""
         return np.asarray(0.5 * (self.forces[:, 6] - self.forces[:, 0]))
@@ -90,12 +89,6 @@ def solve(model: Model, loads: Loads) -> State:
     k = model.stiffness()
     load = loads.nodal - model.on_nodes(loads.fixed)
     held = {i: loads.imposed[i] for i in np.flatnonzero(model.held).tolist()}
-    moved = whole_stiffness(model, k).solved(load, held)
+    moved = model.elastic.solved(load, held)
     own = own_movements(model, moved)
     return State(moved, k @ own + loads.fixed, own, np.ones((len(model.ends), load.shape[1])))
-
-
-def whole_stiffness(model: Model, k: Array) -> Stiffness:
-    """Return the stiffness of a frame of elements of stiffness k, springs among them."""
-    of_elements = model.in_freedoms(k) + model.joined
-    return Stiffness.assembled(model.numbers, of_elements, model.springs, model.freedoms)
