@@ -16,11 +16,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
-from welbric.analysis.stiffness import Mechanism, Solve, Stiffness, sparse_factor
+from welbric.analysis.stiffness import Mechanism, Stiffness, sparse_factor
 from welbric.frames.bows import bows
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model, own_movements
+from welbric.frames.slack import Slackened
 from welbric.frames.states import Loads, State
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
@@ -33,7 +34,6 @@ EXACT = 1e-12  # of the energy of the loads that a solution leaves, its root
 ROUGH = 1e-6  # the same while axial forces, or what is slack, still change
 AHEAD = 1e-3  # of what axial forces changed by last, that a solution is as exact as
 GRADIENTS = 500
-MOST_FACTORS = 64  # of what is slack, that are kept
 MOST = 0.99  # of the sway load, that is amplified by: beyond, nothing passes anyway
 FAR = 0.02  # of the frame's size, that it moves the way that it gives
 SLACK = 1e-6  # of its axial stiffness that a slack member keeps
@@ -182,7 +182,7 @@ def _critical(model: Model, found: _Settled) -> Criticality:
             np.stack([on.N[:, some].min(axis=1) for some in alike], axis=1),
             np.stack([on.carries[:, some[0]] for some in alike], axis=1),
         )
-        if (critical_shares(model, most) < 1).all():
+        if stand(model, most):
             return Criticality(exceeds=False, find=shares)
     return Criticality.of(shares())
 
@@ -271,7 +271,7 @@ class _Leaning:
         self.arms = model.arms if model.arms.any() else None
         self.axial = (model.EA / model.lengths)[:, None]
         self.invert = model.elastic.factored(model.held)
-        self.inverses: dict[bytes, Solve] = {}
+        self.slackened = Slackened(model, self.invert) if model.one_way.any() else None
         self.bowed: Array | None = None
         self.load = loads.nodal - model.on_nodes(loads.fixed)
         free = self.load[self.free]
@@ -333,7 +333,9 @@ class _Leaning:
         """
         free, moved = self.free, start.copy()
         left = (self._load(which, on) - self._resistance(moved, on))[free]
-        inverse = self._inverse(on.carries)
+        inverse: Callable[[Array, Any], Array] = lambda load, _: self.invert(load)  # noqa: E731
+        if self.slackened is not None:
+            inverse = self.slackened.inverse(on.carries)
         towards = inverse(left, np.arange(left.shape[1]))
         size = (left * towards).sum(axis=0)
         # What supports that move bring is work too.
@@ -360,37 +362,6 @@ class _Leaning:
             step[:, going] = towards + (new / size[going]) * step[:, going]
             size[going] = new
         return moved, lost | (size > least)
-
-    def _inverse(self, carries: Array) -> Callable[[Array, Any], Array]:
-        """Return what inverts the elastic stiffness of some of the columns of carries, (E, C).
-
-        Where something is slack, without it: one factor for all columns in which the same is.
-        """
-        if (carries == 1.0).all():
-            return lambda load, _: self.invert(load)
-        keys = [column.tobytes() for column in carries.T]
-        kinds = list(dict.fromkeys(keys))
-        label = np.array([kinds.index(key) for key in keys])
-        for key in kinds:
-            if key not in self.inverses:
-                if len(self.inverses) >= MOST_FACTORS:
-                    self.inverses.clear()
-                k = self.model.stiffness(carries[:, keys.index(key)])
-                try:
-                    found = self.model.assembled(k).factored(self.model.held)
-                except Mechanism:  # as good as: what is slack keeps a trace of its stiffness
-                    found = self.invert
-                self.inverses[key] = found
-        solves = [self.inverses.get(key, self.invert) for key in kinds]
-
-        def inverse(load: Array, which: Any) -> Array:
-            found, own = np.empty_like(load), label[which]
-            for kind in np.unique(own):
-                some = own == kind
-                found[:, some] = solves[kind](load[:, some])
-            return found
-
-        return inverse
 
     def _away(self, way: Array) -> Array:
         """Return a movement far along a way in which nothing resists."""
@@ -537,6 +508,18 @@ def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
         for c in some:
             found[c] = max(largest(numbers, unit * N[:, c, None, None])[0], 0.0)
     return found
+
+
+def stand(model: Model, on: Stands) -> bool:
+    """Return whether the frame resists every movement under each of C loads: none is critical."""
+    unit = model.geometric()
+    for c in range(on.N.shape[1]):
+        whole = model.assembled(model.stiffness(on.carries[:, c]) + on.N[:, c, None, None] * unit)
+        try:
+            whole.factored(model.held)
+        except Mechanism:
+            return False
+    return True
 
 
 def critical_mode(model: Model, on: Stands) -> Array:
