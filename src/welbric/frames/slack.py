@@ -71,7 +71,7 @@ class Slackened:
             left = np.diag(1.0 / lost) - self.stretches[np.ix_(slack, slack)]
             try:
                 np.linalg.cholesky(left)
-                inverse: Array = np.linalg.inv(left)
+                inverse = np.asarray(np.linalg.inv(left), dtype=float)
                 self.known[key] = (slack, inverse) if len(slack) else None
             except np.linalg.LinAlgError:
                 self.known[key] = None
