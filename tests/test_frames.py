@@ -947,23 +947,26 @@ def test_commands_on_frames(file, tmp_path):
     found = json.loads(run(main, ["frame", str(file), "--json"]).output)
     assert all(one["residual"] < 1e-8 for one in found["combinations"])
     picture = tmp_path / "frame.png"
-    assert run(main, ["frame", str(file), "--to", str(picture)]).exit_code == 0
+    assert run(main, ["draw", str(file), "--to", str(picture)]).exit_code == 0
     assert picture.stat().st_size > 10_000
-    assert run(main, ["frame", str(file), "--to", str(tmp_path / "frame.txt")]).exit_code == 2
+    for command in ("frame", "draw"):
+        assert run(main, [command, str(file), "--to", str(tmp_path / "frame.txt")]).exit_code == 2
+    told = run(main, ["frame", str(file), "--to", str(picture)])
+    assert "welbric draw JOB draws the frame" in told.output
     for drawn in ("axial", "shear", "moments", "mode", "loads"):
         drawing = tmp_path / f"{drawn}.svg"
-        found = run(main, ["frame", str(file), "--to", str(drawing), "--drawn", drawn])
+        found = run(main, ["draw", str(file), "--to", str(drawing), "--drawn", drawn])
         assert found.exit_code == 0, found.output
         assert drawing.stat().st_size > 10_000
-    nothing = run(main, ["frame", str(file), "--to", str(picture), "--drawn", "loads",
+    nothing = run(main, ["draw", str(file), "--to", str(picture), "--drawn", "loads",
                          "--under", "rain"])  # fmt: skip
     assert "no load case 'rain'; it has dead" in nothing.output
-    nowhere = run(main, ["frame", str(file), "--to", str(picture), "--plane", "z = 77 mm"])
+    nowhere = run(main, ["draw", str(file), "--to", str(picture), "--plane", "z = 77 mm"])
     assert "no member lies in z = 77 mm; joints are at" in nowhere.output
-    assert "goes with --to" in run(main, ["frame", str(file), "--drawn", "mode"]).output
-    under = run(main, ["frame", str(file), "--to", str(picture), "--under", "1.2X"])
-    assert "no combination '1.2X'" in under.output
     mark = wb.load_job(file).members[0].mark
+    assert "leave MARK out" in run(main, ["draw", str(file), mark, "--drawn", "mode"]).output
+    under = run(main, ["draw", str(file), "--to", str(picture), "--under", "1.2X"])
+    assert "no combination '1.2X'" in under.output
     for command, words in (
         (["reserve", str(file), mark, "--span"], "forces follow the whole frame"),
         (["check", str(file), "--under", "dead"], "dead alone"),

@@ -25,36 +25,19 @@ if TYPE_CHECKING:
 
 @click.command(short_help="A frame as a whole: stability, balance, drift.")
 @click.argument("job", type=click.Path(path_type=Path))
-@click.option("--under", help="A combination, or of loads a case, for the figure.")
 @click.option(
     "--to",
     type=click.Path(path_type=Path),
-    help="Draw into this PNG, SVG or PDF; forces, reactions, movements: .xlsx, or a folder of CSV.",
+    help="Write forces, reactions and movements: .xlsx, or a folder of CSV.",
 )
-@click.option(
-    "--drawn",
-    type=click.Choice(["utilisation", "axial", "shear", "moments", "mode", "loads"]),
-    help="What is drawn: by default utilisations, and how it moves.",
-)
-@click.option("--plane", help="Draw the members in a plane alone, such as 'y = 5 m'.")
 @click.option("--forces", is_flag=True, help="The largest tension and compression of each member.")
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 @says_what_is_wrong
-def frame(
-    job: Path,
-    under: str | None,
-    to: Path | None,
-    drawn: str | None,
-    plane: str | None,
-    forces: bool,
-    as_json: bool,
-) -> None:
+def frame(job: Path, to: Path | None, forces: bool, as_json: bool) -> None:
     """Show what the frame of JOB does as a whole under each strength combination.
 
     How near it is to its critical load, what acts and what the supports give, how its storeys
-    and joints move. With --to its members with their utilisations, and how it moves; or
-    diagrams of its forces, by default between the least and the most of all combinations; or the
-    shape it buckles into; or the loads of a case.
+    and joints move. `welbric draw JOB` draws it.
     """
     from welbric.checking.frames import (
         axial_document,
@@ -64,29 +47,17 @@ def frame(
     )
     from welbric.files.jobs import load_job
 
-    if to is None and (drawn or plane or under):
-        option = "--drawn" if drawn else "--plane" if plane else "--under"
-        raise InputError(f"{option} goes with --to")
     if forces and (to is not None or as_json):
         raise InputError("--forces goes without --to and --json, which have all of them")
-    whole = load_job(job)
-    if to is not None and (not to.suffix or to.suffix.casefold() == ".xlsx"):
-        if drawn or plane or under:
-            raise InputError("--drawn, --plane and --under go with a figure: .png, .svg or .pdf")
+    if to is not None and to.suffix.casefold() in FIGURES:
+        raise InputError(f"{to.name} is a figure: welbric draw JOB draws the frame")
+    ending = to_write(to, (".xlsx",), job) if to is not None and to.suffix else ""
+    found = frame_results(whole := load_job(job))
+    if to is not None:
         from welbric.reports.frame_sheets import frame_sheets
 
-        ending = to_write(to, (".xlsx",), job) if to.suffix else ""
-        _write_sheets(frame_sheets(frame_results(whole), whole.display), to, ending)
-        return
-    if to is not None:
-        to_write(to, (*FIGURES, ".xlsx"), job)
-        from welbric.reports.frame_diagrams import save_frame
-
-        save_frame(whole, to, under, drawn or "utilisation", plane)
-        say(f"Wrote {to}.")
-        return
-    found = frame_results(whole)
-    if as_json:
+        _write_sheets(frame_sheets(found, whole.display), to, ending)
+    elif as_json:
         print_json(frame_records(found))
     else:
         put((axial_document if forces else frame_document)(found, whole.display))

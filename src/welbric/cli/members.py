@@ -394,26 +394,54 @@ def segments(
         say(f"Wrote {to}.", err=as_json or as_csv)
 
 
-@click.command(short_help="A member, its loads and its diagrams.")
+@click.command(short_help="A member with its diagrams, or the frame of a job.")
 @click.argument("job", type=click.Path(path_type=Path))
-@click.argument("mark")
+@click.argument("mark", required=False)
 @click.option(
     "--to", type=click.Path(path_type=Path), help="PNG, SVG or PDF; default: MARK.png here."
 )
 @click.option("--under", help="A combination or a load case, such as '1.2D + 1.6L' or 'dead'.")
+@click.option(
+    "--drawn",
+    type=click.Choice(["utilisation", "axial", "shear", "moments", "mode", "loads"]),
+    help="Of a frame: what is drawn; by default utilisations, and how it moves.",
+)
+@click.option("--plane", help="Of a frame: the members in a plane alone, such as 'y = 5 m'.")
 @says_what_is_wrong
-def draw(job: Path, mark: str, to: Path | None, under: str | None) -> None:
-    """Draw member MARK of JOB: supports, loads, restraints, shear, moment, deflection.
+def draw(
+    job: Path,
+    mark: str | None,
+    to: Path | None,
+    under: str | None,
+    drawn: str | None,
+    plane: str | None,
+) -> None:
+    """Draw member MARK of JOB, or its frame.
 
-    `--under` draws another combination than the governing one, or a load case alone.
+    A member with its supports, loads, restraints, shear, moment and deflection, under the governing
+    combination or another. A frame with the utilisations of its members, and how it moves; or
+    diagrams of its forces, by default between the least and the most of all combinations; or the
+    shape it buckles into; or the loads of a case.
     """
-    from welbric.checking.check import check_one
     from welbric.files.jobs import load_job
-    from welbric.reports.figures import save
 
     to_write(to, FIGURES, job)
-    table = check_one(load_job(job), mark)
-    safe = "".join(c if c.isalnum() or c in "-_." else "_" for c in mark).lstrip(".")
-    target = to or Path(f"{safe or 'member'}.png")
-    save(table, mark, target, under)
+    if mark is None:
+        from welbric.reports.frame_diagrams import save_frame
+
+        whole, target = load_job(job), to or Path(f"{job.stem}.png")
+        if all(member.frame is None for member in whole.members):
+            raise InputError(
+                f"the job has no frame to draw: name a member, such as {whole.members[0].mark}"
+            )
+        save_frame(whole, target, under, drawn or "utilisation", plane)
+    else:
+        from welbric.checking.check import check_one
+        from welbric.reports.figures import save
+
+        if drawn or plane:
+            raise InputError(f"{'--drawn' if drawn else '--plane'} is for a frame: leave MARK out")
+        safe = "".join(c if c.isalnum() or c in "-_." else "_" for c in mark).lstrip(".")
+        target = to or Path(f"{safe or 'member'}.png")
+        save(check_one(load_job(job), mark), mark, target, under)
     say(f"Wrote {target}.")
