@@ -15,7 +15,7 @@ from welbric.cli import main
 from welbric.files.jobs import change_job, demo_text
 from welbric.frames.shares import Wanted, shares
 from welbric.frames.solve import solution
-from welbric.studies.sizing import size_in_frame
+from welbric.studies.frame_groups import size_in_frame
 
 RUN = CliRunner().invoke
 COLUMNS = ["HEA120", "HEA140", "HEA160", "HEA180", "HEA200", "HEA220"]

@@ -37,7 +37,7 @@ _HOMES = {
     "size_schedule": "welbric.studies.schedule_checks",
     "load_schedule": "welbric.files.schedules",
     "size": "welbric.studies.sizing",
-    "size_in_frame": "welbric.studies.sizing",
+    "size_in_frame": "welbric.studies.frame_groups",
     "frame_reserve": "welbric.studies.frame_reserves",
     "frame_results": "welbric.checking.frames",
     "Frame": "welbric.studies.frames",
@@ -75,12 +75,13 @@ if TYPE_CHECKING:
     from welbric.sections.wish import wished
     from welbric.steels import steel
     from welbric.studies.curves import curves, curves_of_member
+    from welbric.studies.frame_groups import size_in_frame
     from welbric.studies.frame_reserves import frame_reserve
     from welbric.studies.frames import Frame
     from welbric.studies.remedies import remedies
     from welbric.studies.reserves import reserve
     from welbric.studies.schedule_checks import check_schedule, size_schedule
-    from welbric.studies.sizing import size, size_in_frame
+    from welbric.studies.sizing import size
     from welbric.studies.take_off import take_off
     from welbric.studies.variants import compare
     from welbric.working import Working

@@ -14,7 +14,6 @@ from welbric.checking.bearing import bearing_rows
 from welbric.checking.cases import member_case
 from welbric.checking.coverage import uncovered_rows
 from welbric.checking.deflections import deflection_rows, service_combinations
-from welbric.checking.drift import drift_rows
 from welbric.checking.overrides import overrides, remarkable
 from welbric.checking.remarks import notes, warnings
 from welbric.checking.results import MemberResult, Row, SegmentRow, Stretch
@@ -185,7 +184,10 @@ def _result(job: Job, of: _Loaded, strength: list[list[Row]]) -> MemberResult:
     webs, stiffeners = bearing_rows(job, member, of.cases, forces, of.parts)
     rows += webs
     rows += deflection_rows(job, member, of.cases, code, of.under)
-    rows += drift_rows(job, member, of.cases, code, of.under)
+    if member.said.frame is not None:
+        from welbric.checking.drift import drift_rows  # members alone do not load frames
+
+        rows += drift_rows(job, member, of.cases, code, of.under)
     warned = warnings(job, member, of.parts, case, code, forces)
     warned += remarkable(job, member, case, of.cases, forces) + stiffeners
     said = notes(job, member, of.parts, case, forces) + overrides(job, member) + warned

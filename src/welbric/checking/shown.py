@@ -27,7 +27,6 @@ from welbric.documents.blocks import (
     paragraph,
 )
 from welbric.effects.critical_load import CriticalLoad
-from welbric.frames.solve import solution
 from welbric.inputs.frame import FrameOf
 from welbric.inputs.job import Job
 from welbric.members.segments import Segment
@@ -194,6 +193,8 @@ def _of_frame(frame: FrameOf) -> list[str]:
             "Analysed as it is drawn, neither out of plumb nor with members bowed: [frame] "
             "imperfections is false."
         )
+    from welbric.frames.solve import solution  # a job without a frame does not load it
+
     if marks := solution(frame).bowing:
         rule = next(
             code.second_order.bows.clause

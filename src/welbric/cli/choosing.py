@@ -125,7 +125,7 @@ def _size_frame(
 ) -> NoReturn:
     """Size the members of a frame, print what comes of it, and leave."""
     from welbric.files.jobs import accept_sizes
-    from welbric.studies.sizing import size_in_frame
+    from welbric.studies.frame_groups import size_in_frame
 
     def tell(one: Round) -> None:
         if sys.stderr.isatty():

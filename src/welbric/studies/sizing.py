@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
@@ -18,8 +18,6 @@ from welbric.inputs.rates import read_objective
 from welbric.members.resolve import resolve
 from welbric.sections.table import Section
 from welbric.studies.candidates import Candidate, Few, Sizing
-from welbric.studies.frame_proposal import Round
-from welbric.studies.frame_sizing import SizedFrame, nothing, ranked, size_frame
 from welbric.studies.objectives import depth_of, scores
 from welbric.studies.screening import looks
 
@@ -200,72 +198,6 @@ def size(
     return SizedJob(job, sizings, rounds=[_names(sizings)])
 
 
-def size_in_frame(
-    job: Job,
-    marks: Sequence[str] = (),
-    among: str | Sequence[str] | None = None,
-    utilisation: float | None = None,
-    objective: str | None = None,
-    keep: Sequence[str] = (),
-    watch: Callable[[Round], object] = nothing,
-    different: int | None = None,
-) -> SizedFrame:
-    """Find the least sections of a frame's members that pass everywhere, analysing it again.
-
-    Parameters
-    ----------
-    job : Job
-    marks : sequence of str
-        The members; those with a `choose` entry where there are none. A group, and a member
-        without one, has one section.
-    among, utilisation, objective, keep
-        As `size` has them; the objective is one for all.
-    watch : callable
-        Called with each analysis as it is done.
-    different : int, optional
-        The most different sections for all of these members together.
-
-    Raises
-    ------
-    InputError
-        If there is nothing to size, a mark is not in the job or stands alone, or a wish cannot be
-        understood.
-    """
-    wanted = [job.member(mark) for mark in marks] or [m for m in job.members if m.choose]
-    if not wanted:
-        raise InputError("no member has a 'choose' entry; name the members to size")
-    alone = [member.mark for member in wanted if member.frame is None]
-    if alone:
-        raise InputError(
-            f"{', '.join(alone[:6])}: stands alone: size it without those of the frame"
-        )
-    if objective is not None:
-        read_objective(objective)
-    if utilisation is not None and not 0 < utilisation <= 1:
-        raise InputError(f"a utilisation of {utilisation:g} is not between 0 and 1")
-    kept = {job.member(mark).mark for mark in keep}
-    parts = dict.fromkeys(tuple(m.mark for m in group_of(job, member)) for member in wanted)
-    together = [[job.member(mark) for mark in marks_of] for marks_of in parts]
-    orders = list(dict.fromkeys(_objective(members, objective) for members in together))
-    if len(orders) > 1:
-        raise InputError(
-            f"a frame is sized by one objective; these members have {', '.join(sorted(orders))}"
-        )
-    groups = []
-    for members in together:
-        for member in members:
-            if member.pieces:
-                raise InputError(f"{member.mark}: a member of several sections cannot be sized")
-        sections = _common(members, among, kept, job.own_sections)
-        limits = {member.mark: _largest(job, member, utilisation) for member in members}
-        first = members[0].choose
-        name = first.group if first is not None and first.group else members[0].mark
-        groups.append(ranked(name, job, members, sections, orders[0], limits))
-    if different is not None and different < 1:
-        raise InputError(f"{different} different sections: at least one is needed")
-    return size_frame(job, groups, orders[0], watch, different)
-
-
 def _names(sizings: Sequence[Sizing]) -> dict[str, str]:
     return {one.member.mark: one.chosen.section.name for one in sizings if one.chosen is not None}
 
@@ -285,26 +217,27 @@ def _with_few(
     from welbric.studies.few_sections import assign
 
     groups = {one.group: [job.member(mark) for mark in one.group] for one in sizings}
-    orders = {_objective(members, objective) for members in groups.values()}
+    orders = {objective_of(members, objective) for members in groups.values()}
     if len(orders) > 1:
         raise InputError(
             f"a limit on different sections needs one objective for all; these members have "
             f"{', '.join(sorted(orders))}"
         )
     lists = {
-        key: _common(members, among, kept, job.own_sections) for key, members in groups.items()
+        key: common_sections(members, among, kept, job.own_sections)
+        for key, members in groups.items()
     }
     universe = list({s.name: s for some in lists.values() for s in some}.values())
     column = {section.name: i for i, section in enumerate(universe)}
     table = np.full((len(groups), len(universe)), math.nan)
     for row, (key, members) in enumerate(groups.items()):
-        order = _objective(members, objective)
+        order = objective_of(members, objective)
         for section, score in zip(lists[key], scores(order, job, members, lists[key]), strict=True):
             table[row, column[section.name]] = score
         if any(member.mark in kept for member in members):
             continue
         for member in members:
-            limit = _largest(job, member, utilisation)
+            limit = largest_utilisation(job, member, utilisation)
             seen = looks(job, member, lists[key])
             for section in lists[key]:
                 look = seen.get(section.name)
@@ -329,20 +262,22 @@ def _with_few(
             section = universe[found.chosen[row]]
             staying = any(member.mark in kept for member in members)
             for member in members:
-                one = _candidate(job, member, section, _largest(job, member, utilisation))
+                one = _candidate(
+                    job, member, section, largest_utilisation(job, member, utilisation)
+                )
                 if one.status != OK and not staying:  # what was found over arrays does not hold
                     table[row, found.chosen[row]], held = math.nan, False
                 before = next(s for s in sizings if s.member is member)
                 others = [c for c in before.candidates if c.section.name != section.name]
                 listed = sorted([*others, one], key=lambda c: (c.section.mass, c.depth))
-                order = _objective(members, objective)
+                order = objective_of(members, objective)
                 done.append(replace(before, candidates=listed, chosen=one, objective=order))
         rounds.append(_names(done))
         if held:
             return SizedJob(job, done, different, found.bound, found.total, rounds)
 
 
-def _largest(job: Job, member: Member, utilisation: float | None) -> float:
+def largest_utilisation(job: Job, member: Member, utilisation: float | None) -> float:
     """Return the largest utilisation: as asked for, the member's own, or that of its role."""
     if utilisation is not None:
         return utilisation
@@ -350,12 +285,13 @@ def _largest(job: Job, member: Member, utilisation: float | None) -> float:
     return job.utilisations.get(member.role, 1.0) if own is None else own
 
 
-def _objective(members: Sequence[Member], objective: str | None) -> str:
+def objective_of(members: Sequence[Member], objective: str | None) -> str:
+    """Return by what members are sized that share a section."""
     first = members[0]
     return objective or (first.choose.least if first.choose else "mass")
 
 
-def _common(
+def common_sections(
     members: Sequence[Member],
     among: str | Sequence[str] | None,
     kept: set[str],
@@ -400,8 +336,8 @@ def _size_group(
     for member in members:
         if member.pieces:
             raise InputError(f"{member.mark}: a member of several sections cannot be sized")
-    order = _objective(members, objective)
-    sections = _common(members, among, kept, job.own_sections)
+    order = objective_of(members, objective)
+    sections = common_sections(members, among, kept, job.own_sections)
     ranked = sorted(
         zip(scores(order, job, members, sections), sections, strict=True),
         key=lambda pair: (pair[0], pair[1].mass, pair[1].I_x),
@@ -415,7 +351,7 @@ def _size_group(
             break
         row = []
         for member in members:
-            limit = _largest(job, member, utilisation)
+            limit = largest_utilisation(job, member, utilisation)
             look = seen[member.mark].get(section.name)
             if look is not None and (look.reason or look.utilisation > limit * CLEARLY):
                 row.append(Candidate(section, None, limit, look=look))
