@@ -44,6 +44,7 @@ _HOMES = {
     "take_off": "welbric.studies.take_off",
     "remedies": "welbric.studies.remedies",
     "lateral_buckling": "welbric.checking.check",
+    "natural_frequency": "welbric.checking.frequency",
     "load_job": "welbric.files.jobs",
     "parse_job": "welbric.files.jobs",
     "change_job": "welbric.files.jobs",
@@ -58,6 +59,7 @@ __all__ = sorted(_HOMES)
 if TYPE_CHECKING:
     from welbric.checking.check import check, lateral_buckling
     from welbric.checking.frames import frame_results
+    from welbric.checking.frequency import natural_frequency
     from welbric.checking.table import CheckTable
     from welbric.errors import InputError
     from welbric.files.jobs import change_job, load_catalogue, load_job, parse_job

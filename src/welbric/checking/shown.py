@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from welbric.checking.bracing import BraceNeed, ContinuousNeed, StabilisingNeed, TwistNeed
+from welbric.checking.frequency import FLOORS, swings
 from welbric.checking.results import MemberResult, Part, Row, SegmentRow
 from welbric.checking.verdicts import OK, OUTSIDE, OVER, ROUNDING
 from welbric.documents.blocks import (
@@ -156,7 +157,7 @@ def check_document(
         blocks += [paragraph(f"{mark}: {warning}", "unsure") for warning in result.warnings]
         if details:
             said = [note for note in result.notes if note not in result.warnings]
-            said += reaction_words(result, show)
+            said += [*reaction_words(result, show), *frequency_words(job, result)]
             blocks += [paragraph(f"{mark}: {note}", "dim") for note in said]
     passed = all(result.status == OK for result in results)
     blocks += [paragraph(summary, "strong" if passed else "bad"), *below]
@@ -247,6 +248,15 @@ def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:
             where = end if end.startswith("support") else f"the {end}"
             words.append(f"reaction at {where} {shown}")
     return words
+
+
+def frequency_words(job: Job, result: MemberResult) -> list[str]:
+    """Return in words how the beam of a floor swings."""
+    member, cases = result.member, result.cases
+    if cases is None or member.said.role not in FLOORS or "L" not in cases.present:
+        return []
+    found = swings(job, member, cases) if member.said.frame is None else None
+    return [] if found is None else [str(found)]
 
 
 # Segments and restraints

@@ -86,6 +86,11 @@ class Loading:
     def __str__(self) -> str:
         return self.standard.id
 
+    @property
+    def service_kinds(self) -> tuple[str, ...]:
+        """The kinds of service combinations that there are."""
+        return self.standard.service_kinds
+
     def strength(
         self, method: str, cases: Iterable[str], reversible: Iterable[str]
     ) -> list[Combination]:

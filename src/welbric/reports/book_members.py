@@ -10,6 +10,7 @@ from welbric.checking.results import MemberResult, Row
 from welbric.checking.shown import (
     STYLE,
     VERDICT,
+    frequency_words,
     place,
     ratio,
     segments_document,
@@ -215,6 +216,7 @@ def _supports(book: Context, result: MemberResult) -> Iterator[Block]:
 def _notes(book: Context, result: MemberResult) -> Iterator[Block]:
     """Yield what is assumed or overridden; what a designer should act on first."""
     others = [note for note in result.notes if note not in result.warnings]
+    others += frequency_words(book.job, result)
     if result.warnings:
         yield paragraph("To be looked at:", "strong")
         yield Notes(result.warnings)

@@ -1,0 +1,81 @@
+"""The first natural frequency of a level beam that carries masses, in bending about one axis."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from welbric.analysis.beam import Line, bend_all
+from welbric.analysis.diagram import Array, distinct
+from welbric.analysis.member_loads import LineLoad, Load, PointLoad, breaks_of
+from welbric.analysis.second_order import link_nodes
+from welbric.members.design_member import GRAVITY, DesignMember
+from welbric.standards.case import Elasticity
+
+STEEP = 1e-3  # sine of the slope from which on a beam is not level
+
+
+def natural_frequency(
+    member: DesignMember, steel: Elasticity, weights: Sequence[Load]
+) -> float | None:
+    """Return the first natural frequency, Hz; None of what is not level, or weighs nothing.
+
+    The masses stand at the ends of 32 lengths of each span, and move as unit forces at these places
+    say: its square is one over the largest eigenvalue of flexibility times mass.
+
+    Parameters
+    ----------
+    member : DesignMember
+    steel : Elasticity
+    weights : sequence of LineLoad and PointLoad
+        N/mm and N, downwards.
+    """
+    if abs(math.sin(member.slope)) > STEEP:
+        return None
+    axis = member.said.axis_of_gravity
+    nodes = distinct(link_nodes(sorted({*member.span_lengths(axis)})))
+    mass = _masses(nodes, weights) / (1000 * GRAVITY)
+    if not mass.any():
+        return None
+    units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]
+    supports, hinges = member.supports_about(axis), member.said.hinges
+    ends = [end for _, end, _ in member.stretches]
+    places = [*(s.at for s in supports), *hinges, *ends, *nodes]
+    breaks = breaks_of(member.length, units, places)
+    middle = 0.5 * (breaks[:-1] + breaks[1:])
+    inertia = np.array([getattr(section, f"I_{axis}") for _, _, section in member.stretches])
+    EI = steel.E * inertia[np.searchsorted(ends, middle)]
+    (unit,) = bend_all([Line(breaks, units, supports, EI, hinges)])
+    G = unit.deflection.at(nodes, np.zeros(len(nodes), dtype=bool))
+    root = np.sqrt(mass)
+    largest = float(np.linalg.eigvalsh(root[:, None] * (0.5 * (G + G.T)) * root)[-1])
+    return 1.0 / (2 * math.pi * math.sqrt(largest)) if largest > 0 else None
+
+
+def _masses(nodes: Array, weights: Sequence[Load]) -> Array:
+    """Return the weights as forces at nodes, to which they go as to the ends of simple beams."""
+    found = np.zeros(len(nodes))
+    for load in weights:
+        if isinstance(load, PointLoad):
+            _share(found, nodes, np.array([load.at]), np.array([load.P]))
+        elif isinstance(load, LineLoad):
+            inside = nodes[(nodes > load.start) & (nodes < load.end)]
+            stops = np.array([load.start, *inside, load.end])
+            a, b = stops[:-1], stops[1:]
+            # Two Gauss points of each length between nodes are exact for a load that changes along.
+            for share in (0.5 - math.sqrt(1 / 12), 0.5 + math.sqrt(1 / 12)):
+                x = a + share * (b - a)
+                along = (x - load.start) / (load.end - load.start)
+                w = load.w_start + along * (load.w_end - load.w_start)
+                _share(found, nodes, x, 0.5 * w * (b - a))
+    return np.maximum(found, 0.0)
+
+
+def _share(found: Array, nodes: Array, x: Array, forces: Array) -> None:
+    """Add forces to the nodes on either side of them."""
+    right = np.clip(np.searchsorted(nodes, x), 1, len(nodes) - 1)
+    share = (x - nodes[right - 1]) / (nodes[right] - nodes[right - 1])
+    np.add.at(found, right, share * forces)
+    np.add.at(found, right - 1, (1 - share) * forces)
