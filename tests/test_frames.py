@@ -17,8 +17,8 @@ import welbric as wb
 from welbric.checking.frames import buckling_factors, frame_results
 from welbric.cli import main
 from welbric.files.jobs import demo_text
+from welbric.frames.critical import critical_mode
 from welbric.frames.model import own_movements
-from welbric.frames.second_order import critical_mode
 from welbric.frames.solve import solution
 from welbric.reports.frame_diagrams import diagram_figure
 from welbric.reports.frame_loads import loads_figure

@@ -25,9 +25,9 @@ from welbric.effects.forces import load_cases, strength_combinations
 from welbric.errors import InputError
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model
-from welbric.frames.second_order import SecondOrder, Stands
+from welbric.frames.second_order import SecondOrder
 from welbric.frames.solve import solution
-from welbric.frames.states import State
+from welbric.frames.states import Stands, State
 from welbric.inputs.frame import FrameOf
 from welbric.inputs.job import Job
 from welbric.loads.combinations import Combination, name_of

@@ -11,10 +11,11 @@ import numpy as np
 from welbric.analysis.diagram import Array
 from welbric.analysis.stiffness import Mechanism
 from welbric.errors import InputError
+from welbric.frames.critical import critical_shares
 from welbric.frames.loads import Loading, loading_of
 from welbric.frames.model import Model, loose, model_of
 from welbric.frames.recovery import recovered, turned
-from welbric.frames.second_order import SecondOrder, critical_shares, second_order
+from welbric.frames.second_order import SecondOrder, second_order
 from welbric.frames.spinning import refuse_loads_on_what_spins, without_spinning
 from welbric.frames.states import Loads, State, solve
 from welbric.inputs.frame import FrameOf

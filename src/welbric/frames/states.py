@@ -54,6 +54,36 @@ class State:
 
 
 @dataclass(frozen=True)
+class Stands:
+    """What the stiffness of a frame stands on under each of C loads, of its E elements.
+
+    Attributes
+    ----------
+    N : array, shape (E, C)
+        Axial forces times the level, tension positive.
+    carries : array, shape (E, C)
+        The share of its axial stiffness that each has.
+    bends : array, shape (E, C), optional
+        The share of its stiffness in bending; all of it by default.
+    """
+
+    N: Array
+    carries: Array
+    bends: Array | None = None
+
+    def taken(self, which: Any) -> Stands:
+        """Return some of the loads."""
+        bends = None if self.bends is None else self.bends[:, which]
+        return Stands(self.N[:, which], self.carries[:, which], bends)
+
+    def put(self, which: Any, other: Stands) -> None:
+        """Have others in place of some."""
+        self.N[:, which], self.carries[:, which] = other.N, other.carries
+        if self.bends is not None:
+            self.bends[:, which] = other.bends
+
+
+@dataclass(frozen=True)
 class Loads:
     """What C loads do: at clamped ends of elements, on nodes, and how far supports move.
 

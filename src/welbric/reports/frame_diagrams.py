@@ -16,8 +16,8 @@ from welbric.checking.check import check
 from welbric.checking.frames import FrameResults, frame_results
 from welbric.checking.table import CheckTable
 from welbric.errors import InputError
+from welbric.frames.critical import critical_mode
 from welbric.frames.model import Chain, own_movements
-from welbric.frames.second_order import critical_mode
 from welbric.inputs.job import Job
 from welbric.reports.figure_files import INK, titled, write_figure
 from welbric.reports.figures import GOVERNING, LOAD
