@@ -149,15 +149,20 @@ CONTINUOUS = [
 ]
 
 
-def test_a_beam_on_three_supports_is_the_same_alone_and_in_a_frame():
-    of = {"mark": "B", "section": "IPE300", "steel": "S355", "load": CONTINUOUS}
+@pytest.mark.parametrize("pattern", [False, True])
+def test_a_beam_on_three_supports_is_the_same_alone_and_in_a_frame(pattern):
+    of = {"mark": "B", "section": "IPE300", "steel": "S355", "load": CONTINUOUS, "pattern": pattern}
     alone = wb.Job(members=[wb.Member(spans=["5 m", "6 m"], deflection={"live": "L/360"}, **of)])
     joints = [joint("A", 0, 0, support="pinned"), joint("B", 5000, 0, support=["y", "z"]),
               joint("C", 11000, 0, support=["z"])]  # fmt: skip
     beam = piece("B", "A", "B", "C", section="IPE300", load=CONTINUOUS, self_weight=True,
-                 deflection={"live": "L/360"}, ends=["pinned", "pinned"])  # fmt: skip
+                 pattern=pattern, deflection={"live": "L/360"},
+                 ends=["pinned", "pinned"])  # fmt: skip
     framed = frame(joints, [beam], divisions=3).model_copy(update={"combinations": []})
     one, other = wb.check(alone)["B"], wb.check(framed)["B"]
+    names = [[c.name for c in found.forces.combinations] for found in (one, other)]
+    assert names[0] == names[1]
+    assert any("on span 2" in name for name in names[0]) == pattern
     assert {row.id for row in one.rows} == {row.id for row in other.rows}
     for row, same in zip(one.rows, other.rows, strict=True):
         assert same.utilisation == pytest.approx(row.utilisation, rel=1e-6), row.id

@@ -405,7 +405,7 @@ def _placed(member: Member, joints: Mapping[str, Joint], order: str) -> Member:
     given = [key for key in ("span", "spans", "height", "inclination") if getattr(member, key)]
     if given:
         raise wrong("does not go with through: the joints say it", given[0])
-    for key in ("supports", "hinges", "forces", "pattern"):
+    for key in ("supports", "hinges", "forces"):
         if getattr(member, key):
             raise wrong("does not go with through", key.removesuffix("s"))
     if any(load.settlement is not None for load in member.loads):

@@ -285,8 +285,15 @@ def imposed(load: Load, member: DesignMember, steel: Elasticity) -> list[Load]:
 
 
 def pattern_spans(member: DesignMember) -> int:
-    """Return how many spans live loads are taken by, one where they act on all at once."""
-    return len(member.span_lengths("major")) if member.said.pattern else 1
+    """Return how many spans live loads are taken by, one where they act on all at once.
+
+    Of a frame the most that one of its members has with such loads.
+    """
+    said = member.said
+    if said.frame is None:
+        return len(member.span_lengths("major")) if said.pattern else 1
+    taken = [one for one in said.frame.members.values() if one.pattern]
+    return max((len(one.inner_supports("major")) + 1 for one in taken), default=1)
 
 
 def span_by_span(
