@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -93,6 +93,19 @@ class MemberForces:
     turned: Array | None = None
     diagrams: dict[str, Diagram] | None = None
     reactions: dict[str, Array] | None = None
+
+    def telling(self, named: Collection[str] = ()) -> MemberForces:
+        """Return the combinations with the most or the least of something, and those named."""
+        every = (self.N, self.V_major, self.M_major, self.V_minor, self.M_minor, self.T)
+        found = {c for c, one in enumerate(self.combinations) if one.name in named}
+        for values in every:
+            if values.any():
+                found |= {*values.argmax(axis=0).tolist(), *values.argmin(axis=0).tolist()}
+        kept = sorted(found)
+        N, V_major, M_major, V_minor, M_minor, T = (values[kept] for values in every)
+        combinations = [self.combinations[c] for c in kept]
+        return MemberForces(combinations, self.x, self.right, N, V_major, M_major, V_minor, M_minor,
+                            T)  # fmt: skip
 
     @property
     def share(self) -> Array | None:

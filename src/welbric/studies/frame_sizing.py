@@ -9,14 +9,14 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from welbric.analysis.diagram import Array
-from welbric.checking.check import check
+from welbric.checking.check import check, check_members
 from welbric.checking.drift import drifts_of, levels_of, stands
 from welbric.checking.results import MemberResult
 from welbric.checking.table import CheckTable
@@ -29,6 +29,7 @@ from welbric.frames.shares import STIFF, Wanted, shares
 from welbric.frames.solve import solution
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member
+from welbric.members.resolve import resolve
 from welbric.sections.table import Section
 from welbric.studies.frame_proposal import Buys, FrameProposal, Group, Round
 from welbric.studies.frame_sizing_shown import frame_sizing_document, frame_sizing_records
@@ -38,6 +39,7 @@ from welbric.studies.screening import looks_under
 FREE, ROUNDS = 6, 30  # rounds that follow the forces wherever they lead, and in all
 WORK = 1200  # members that are checked beyond the search, to have less and to prove it
 TRIED = (8, 60)  # choices that these may be, at least and at most
+KEPT = 2  # jobs that are kept with their analysis
 TELLING = 4  # members of a group that are looked at under all candidates, beside those that fail
 NEAR = 0.5  # of a limit of drift from which on it is looked at
 OF = {"EA": "A", "GJ": "J", "EI_major": "I_major", "EI_minor": "I_minor"}
@@ -121,6 +123,8 @@ class _Search:
         self.sized = {mark: group for group in groups for mark in group.marks}
         self.before = {one.member.mark: one for one in before if one.status != OK}
         self.known: dict[Choice, tuple[Job, CheckTable, list[str]]] = {}
+        self.jobs: dict[Choice, Job] = {}
+        self.rejected: set[Choice] = set()
         self.rounds: list[Round] = []
         self.floors = [0] * len(groups)
         self.trials = min(max(WORK // max(len(job.members), 1), TRIED[0]), TRIED[1])
@@ -129,11 +133,15 @@ class _Search:
         self.stuck = ""
 
     def job_of(self, choice: Choice) -> Job:
-        """Return the job with a choice."""
-        return self.job.with_sections(
-            {m.mark: g.sections[i] for g, i in zip(self.groups, choice, strict=True)
-             for m in g.members}
-        )  # fmt: skip
+        """Return the job with a choice, the last of which are kept with their analysis."""
+        if choice not in self.jobs:
+            if len(self.jobs) >= KEPT:
+                self.jobs.pop(next(iter(self.jobs)))
+            self.jobs[choice] = self.job.with_sections(
+                {m.mark: g.sections[i] for g, i in zip(self.groups, choice, strict=True)
+                 for m in g.members}
+            )  # fmt: skip
+        return self.jobs[choice]
 
     def few(self, choice: Choice) -> bool:
         """Return whether a choice has no more different sections than there may be."""
@@ -151,16 +159,39 @@ class _Search:
             table = check(job)
             failing = [one.member.mark for one in table if not self._passes(one)]
             self.known[choice] = job, table, failing
-            values = [one.utilisation for one in table if not math.isnan(one.utilisation)]
-            sections = [g.sections[i] for g, i in zip(self.groups, choice, strict=True)]
-            mass = sum(g.total(s) for g, s in zip(self.groups, sections, strict=True))
-            found = Round(tuple(s.name for s in sections), mass, max(values, default=0.0),
-                          not failing, why)  # fmt: skip
-            self.rounds.append(found)
+            self._done(choice, table, not failing, why)
             self.failed |= set(failing)
             self._look_for_what_no_section_mends(table, failing)
-            self.watch(found)
         return self.known[choice]
+
+    def _done(
+        self, choice: Choice, results: Iterable[MemberResult], passes: bool, why: str
+    ) -> None:
+        """Record an analysis, and tell of it."""
+        values = [one.utilisation for one in results if not math.isnan(one.utilisation)]
+        sections = [g.sections[i] for g, i in zip(self.groups, choice, strict=True)]
+        mass = sum(g.total(s) for g, s in zip(self.groups, sections, strict=True))
+        self.rounds.append(
+            Round(tuple(s.name for s in sections), mass, max(values, default=0.0), passes, why)
+        )
+        self.watch(self.rounds[-1])
+
+    def rejects(self, choice: Choice, beside: Choice, why: str) -> bool:
+        """Return whether a choice fails in the members that tell most of another, checked alone.
+
+        That one is known; where they pass, the whole has to be checked.
+        """
+        if choice in self.known or choice in self.rejected:
+            return choice in self.rejected or bool(self.known[choice][2])
+        job, table = self.job_of(choice), self.known[beside][1]
+        told = [mark for group in self.groups for mark in self._telling(group, table)]
+        results = check_members(job, [resolve(job.member(mark)) for mark in told])
+        failing = [one.member.mark for one in results if not self._passes(one)]
+        if failing:
+            self.rejected.add(choice)
+            self.failed |= set(failing)
+            self._done(choice, results, False, why)
+        return bool(failing)
 
     def _look_for_what_no_section_mends(self, table: CheckTable, failing: list[str]) -> None:
         for mark in failing:
@@ -358,8 +389,9 @@ class _Search:
             for one in self._less(choice):
                 if trials <= 0:
                     break
-                trials -= one not in self.known
-                if not self.checked(one, "with less of one group")[2]:
+                trials -= one not in self.known and one not in self.rejected
+                why = "with less of one group"
+                if not self.rejects(one, choice, why) and not self.checked(one, why)[2]:
                     better = one
                     break
             if better is None:
@@ -391,7 +423,10 @@ class _Search:
         if len(lighter) > self.trials:
             return choice, None
         for _, one in lighter:
-            if not self.checked(one, "to prove it")[2]:
+            if (
+                not self.rejects(one, choice, "to prove it")
+                and not self.checked(one, "to prove it")[2]
+            ):
                 return one, True
         return choice, True
 

@@ -90,11 +90,14 @@ def looks_under(
 ) -> dict[str, Look]:
     """Return what is said of each section under the forces that a member has now.
 
-    Its deflections go with 1 / I of what it has; those that cannot be looked at are left out.
+    Of the combinations those are looked at that decide now, or have the most or the least of
+    something. Its deflections go with 1 / I of what it has; those that cannot be looked at are left
+    out.
     """
     code, forces = job.code_of(member.said), result.forces
     if not forces.combinations:
         return {}
+    forces = forces.telling({row.combination for row in result.rows})
     alike: dict[tuple[str, bool], list[Section]] = {}
     for section in sections:
         alike.setdefault((section.shape, has_like_flanges(section)), []).append(section)
