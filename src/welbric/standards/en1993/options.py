@@ -64,9 +64,9 @@ class JobOptions(Options):
     ``interaction`` by which annex the factors of 6.3.3 are found, or that 6.3.4 holds where it can.
     """
 
-    annex: Literal["recommended", "UK", "BE", "DE", "ES", "FI", "FR", "IT", "NL", "NO", "SE"] = (
-        "recommended"
-    )
+    annex: Literal[
+        "recommended", "UK", "BE", "DE", "DK", "ES", "FI", "FR", "IT", "NL", "NO", "SE"
+    ] = "recommended"
     national: OwnValues = OwnValues()
     lateral_buckling: Literal["general", "rolled or welded", "compressed flange"] = "general"
     interaction: Literal["Annex A", "Annex B", "general method"] = "Annex B"
