@@ -6,6 +6,7 @@ import numpy as np
 
 import welbric as wb
 from welbric.standards.aisc360.demands import Demand
+from welbric.standards.aisc360.options import JobOptions
 from welbric.standards.aisc360.routes import checks
 from welbric.standards.case import BucklingLengths, Ends, MemberCase, Segments, uniform_effects
 
@@ -22,6 +23,8 @@ def case(section="W18X50", Lb=0.0, method="LRFD", L=10 * FT, Fy=50.0, Fu=65.0, d
     }
     ends = {k: more.pop(k) for k in list(more) if k in vars(Ends())}
     found = wb.section(section) if isinstance(section, str) else section
+    if "separate_planes" in more:
+        more["options"] = JobOptions(separate_planes=more.pop("separate_planes"))
     segments = {name: more.pop(name) for name in ("top", "free_tip") if name in more}
     return MemberCase(
         section=found,

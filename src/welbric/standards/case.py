@@ -283,8 +283,6 @@ class MemberCase:
         Moment-shape factor, where the designer gives one or it is found elsewhere; NaN where not.
     moment_shape_source : str
         Where that comes from.
-    reversed_curvature : bool
-        Whether the commentary's rule for a flange continuously restrained is to be taken.
     second_order_included : bool
         Whether the given moments hold the second-order effects already.
     length : float
@@ -305,10 +303,6 @@ class MemberCase:
         Whether such an angle is a web member of a box or space truss.
     geometric : bool
         Whether an angle is taken to bend about its geometric axes.
-    separate_planes : bool
-        Whether in-plane and out-of-plane interaction are verified apart, where that is allowed.
-    reduced_stiffness : bool
-        Whether second-order effects go by the reduced stiffness of the direct analysis method.
     peak_held : bool or array
         Whether a segment ends at the only restraint of its span, against moving laterally and
         twisting, and the span's moment is largest there.
@@ -339,10 +333,7 @@ class MemberCase:
     loaded_minor: bool = True
     moment_shape: Any = None
     moment_shape_source: str = "given with the member"
-    reversed_curvature: bool = False
     second_order_included: bool = False
-    separate_planes: bool = False
-    reduced_stiffness: bool = False
     length: Any = 0.0
     edition: int = 2022
     connectors: Any = None

@@ -11,6 +11,7 @@ import numpy as np
 from welbric.standards.aisc360.clauses import e3, f1, g2, h3_h4
 from welbric.standards.aisc360.demands import demand
 from welbric.standards.aisc360.limit_states import reversed_curvature
+from welbric.standards.aisc360.options import by_curvature
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.units import parse
@@ -160,7 +161,7 @@ def moment_shape_factor(case: MemberCase) -> Any:
             return given(GLOSSARY, "Cb", case.moment_shape, case.moment_shape_source)
         if np.ndim(case.moment_shape) > 0:
             return np.where(np.isnan(case.moment_shape), by_quarter_points(case), case.moment_shape)
-    if case.reversed_curvature:
+    if by_curvature(case):
         return reversed_curvature.pick_rule(case, by_quarter_points)
     return by_quarter_points(case)
 

@@ -10,6 +10,7 @@ from pydantic_core import core_schema
 
 from welbric.errors import wrong
 from welbric.standards.aisc360.clauses import appendix_7, appendix_8, c2
+from welbric.standards.case import MemberCase
 from welbric.standards.options import Options, as_own
 
 
@@ -132,11 +133,12 @@ def length_factors(options: Options) -> str:
 def of_case(options: Options) -> dict[str, Any]:
     """Return the choices as the fields of a `MemberCase`."""
     of = job_options(options)
-    return {
-        "method": of.method,
-        "separate_planes": of.separate_planes,
-        "reduced_stiffness": is_direct_analysis(options),
-    }
+    return {"method": of.method, "options": of}
+
+
+def of_job(case: MemberCase) -> JobOptions:
+    """Return the choices of the job that a case is of; the usual ones where none are given."""
+    return JobOptions() if case.options is None else job_options(case.options)
 
 
 BY_CURVATURE = "reversed curvature"
@@ -184,8 +186,14 @@ def _Cb(options: Options) -> float | str | None:
 def of_member(options: Options) -> dict[str, Any]:
     """Return the choices as the fields of a `MemberCase`."""
     Cb = _Cb(options)
-    found: dict[str, Any] = {"reversed_curvature": Cb == BY_CURVATURE}
-    return found | ({"moment_shape": Cb} if isinstance(Cb, float) else {})
+    if isinstance(Cb, float):
+        return {"moment_shape": Cb}
+    return {"member_options": options} if Cb == BY_CURVATURE else {}
+
+
+def by_curvature(case: MemberCase) -> bool:
+    """Return whether Cb goes by the commentary's rule for reversed curvature."""
+    return case.member_options is not None and _Cb(case.member_options) == BY_CURVATURE
 
 
 def by_eigenvalue(options: Options, pushed: bool = False) -> bool:

@@ -32,6 +32,7 @@ from welbric.standards.aisc360.limit_states.strengths import (
     minor_not_covered,
     tensile_strength,
 )
+from welbric.standards.aisc360.options import is_direct_analysis, of_job
 from welbric.standards.aisc360.symbols import GLOSSARY
 from welbric.standards.case import (
     BucklingLengths,
@@ -99,7 +100,7 @@ def _multiplied(case: MemberCase, axis: str, M: Any) -> Any:
     heading(f"Second-order moment about the {axis} axis", "Appendix 8")
     alpha = given(GLOSSARY, "alpha", appendix_8.ALPHA[case.method], f"{case.method}, C2.1")
     I = s.I_major if major else s.I_minor
-    if case.reduced_stiffness:
+    if is_direct_analysis(of_job(case)):
         Pns = given(GLOSSARY, "Pns", squash_load(case), "Fy on the effective area (E7)")
         I = c2.softened(alpha, d.compression, Pns, I)
     if case.buckling.sways_major if major else case.buckling.sways_minor:
@@ -187,7 +188,7 @@ def compression_and_bending(case: MemberCase) -> Check:
     heading("Interaction", "H2" if of.principal else "H1.1")
     U = _interaction(case, True, Pr, Pc, Mrx, Mcx, Mry, Mcy)
     clause = "H2" if of.principal else "H1.1"
-    if case.separate_planes and case.shape == "rolled I":
+    if of_job(case).separate_planes and case.shape == "rolled I":
         U = h1_h2.more_favourable(U, _separate_planes(case, Pr, Mrx, Mry, Mcy, U))
         clause = "H1.3"
     together = _several(d.compression, Mx, My)
