@@ -172,6 +172,33 @@ def test_a_beam_on_three_supports_is_the_same_alone_and_in_a_frame(pattern):
     }
 
 
+def two_bays(*beams):
+    """Return two bays under dead and live loads; each beam with its joints and its loads."""
+    joints = [joint(f"{n}{k}", 6000 * i, 4000 * k, support=["y"] if k else "fixed")
+              for i, n in enumerate("ABC") for k in (0, 1)]  # fmt: skip
+    members = [piece(f"C{n}", f"{n}0", f"{n}1", role="column") for n in "ABC"]
+    members += [piece("".join(of), *of, section="IPE300", load=load, **more)
+                for of, load, more in beams]  # fmt: skip
+    return wb.check(frame(joints, members, standard="EN 1993-1-1", loading={"live_category": "B"}))
+
+
+def test_bays_of_one_line_are_loaded_in_patterns():
+    """Two bays as one beam or as two of them, and by hand with the live load in one of them."""
+    loads = [{"case": "dead", "line": "10 kN/m"}, {"case": "live", "line": "20 kN/m"}]
+    by_spans = {"pattern": True}
+    one = two_bays((("A1", "B1", "C1"), loads, by_spans))
+    two = two_bays((("A1", "B1"), loads, by_spans), (("B1", "C1"), loads, by_spans))
+    for column in ("CA", "CB", "CC"):
+        a, b = one[column].forces, two[column].forces
+        assert [c.name for c in a.combinations] == [c.name for c in b.combinations]
+        assert a.M_major == pytest.approx(b.M_major, rel=1e-9, abs=1e-3)
+    only = [{"case": "dead", "line": f"{w} kN/m"} for w in (13.5, 43.5)]
+    hand = two_bays((("A1", "B1"), only[:1], {}), (("B1", "C1"), only[1:], {}))["CB"]
+    c = under(one["CB"], "1.35D + 1.5L (live on span 2)")
+    wanted = hand.forces.M_major[under(hand)]
+    assert one["CB"].forces.M_major[c] == pytest.approx(wanted, rel=1e-9)
+
+
 @pytest.mark.parametrize("divisions", [1, 3, 8])
 def test_divisions_change_nothing_to_the_first_order(divisions):
     load = [{"case": "dead", "line": "20 kN/m"}, {"case": "dead", "point": "9 kN", "at": "1 m"}]

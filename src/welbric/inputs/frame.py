@@ -33,6 +33,7 @@ from welbric.inputs.meeting import (
     firm_members,
     holds_of,
     in_line,
+    line_through,
     lying_on,
     off_line,
     way_between,
@@ -263,6 +264,28 @@ class FrameOf:
             found = crossings(list(self.members.values()), self.joints)
             self.known["crossing"] = [pair for pair in found if not set(pair) <= braces]
         return list(self.known["crossing"])
+
+    def bays(self) -> dict[str, tuple[int, int]]:
+        """Return by mark how many spans stand before a member in its row, and in the whole row.
+
+        Of members that take live loads by spans; in a row are those that lie on one line.
+        """
+        if "bays" not in self.known:
+            rows: dict[tuple[float, ...], list[tuple[float, str, int]]] = {}
+            for one in self.members.values():
+                if one.pattern:
+                    start, end = ends_of(one, self.joints)
+                    line, along = line_through(start, end)
+                    count = len(one.inner_supports("major")) + 1
+                    rows.setdefault(line, []).append((along, one.mark, count))
+            found: dict[str, tuple[int, int]] = {}
+            for row in rows.values():
+                before, whole = 0, sum(count for _, _, count in row)
+                for _, mark, count in sorted(row):
+                    found[mark] = (before, whole)
+                    before += count
+            self.known["bays"] = found
+        return dict(self.known["bays"])
 
     def supports(self) -> list[str]:
         """Return the joints that something holds, in the plane where it is a plane one."""

@@ -44,6 +44,17 @@ def off_line(places: Sequence[Vector]) -> float:
     return float(np.linalg.norm(beside - np.outer(beside @ e1, e1), axis=1).max())
 
 
+def line_through(start: Sequence[float], end: Sequence[float]) -> tuple[tuple[float, ...], float]:
+    """Return what members on one line have in common, and where along it the middle of one is."""
+    length = math.dist(start, end)
+    way = [(b - a) / length for a, b in zip(start, end, strict=True)]
+    if next(v for v in way if abs(v) > 1e-9) < 0:
+        way = [-v for v in way]
+    along = sum(v * (a + b) / 2 for v, a, b in zip(way, start, end, strict=True))
+    foot = [(a + b) / 2 - along * v for v, a, b in zip(way, start, end, strict=True)]
+    return (*(round(v, 6) + 0.0 for v in way), *(round(v) + 0.0 for v in foot)), along
+
+
 def ends_of(member: Member, joints: Mapping[str, Joint]) -> tuple[Vector, Vector]:
     """Return where a member's ends are: at its first and last joint, or off them as it says."""
     a, b = (joints[member.through[i]].place for i in (0, -1))

@@ -257,6 +257,7 @@ def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, s
     """Yield the parts of a load with what each is solved with, and the axis it bends about."""
     far = 0.0 if member.held_lengthwise == [member.length] else member.length
     spans = member.span_lengths("major") if member.said.pattern else []
+    before = _spans_before(member) if spans else 0
     whole = CaseKey(load.case, load.is_reversible, alternative=load.alternative)
     down = load.is_weight(member.slope)
     for said, one in load.expanded(member.length, far, member.slope):
@@ -264,7 +265,7 @@ def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, s
         if load.case in loading.PATTERNED and isinstance(one, LineLoad | AxialLineLoad | Push
                                                          | PointLoad):  # fmt: skip
             for span, part in span_by_span(one, spans):
-                yield replace(whole, span=span), axis, part
+                yield replace(whole, span=span and span + before), axis, part
         else:
             yield whole, axis, one
 
@@ -287,13 +288,18 @@ def imposed(load: Load, member: DesignMember, steel: Elasticity) -> list[Load]:
 def pattern_spans(member: DesignMember) -> int:
     """Return how many spans live loads are taken by, one where they act on all at once.
 
-    Of a frame the most that one of its members has with such loads.
+    Of a frame the most that one of its rows of members has with such loads.
     """
     said = member.said
     if said.frame is None:
         return len(member.span_lengths("major")) if said.pattern else 1
-    taken = [one for one in said.frame.members.values() if one.pattern]
-    return max((len(one.inner_supports("major")) + 1 for one in taken), default=1)
+    return max((whole for _, whole in said.frame.bays().values()), default=1)
+
+
+def _spans_before(member: DesignMember) -> int:
+    """Return how many spans stand before it in its row, where it is one of a frame."""
+    frame = member.said.frame
+    return 0 if frame is None else int(frame.bays()[member.mark][0])
 
 
 def span_by_span(
