@@ -143,7 +143,7 @@ def _on(beam: _Beam, load: DeckLoad, low: float, high: float, width: float) -> l
     first, last = min(beam.own), max(beam.own)
     backwards = beam.start > beam.end
     about = {"case": load.case, "note": "of a deck"}
-    given = {"alternative": load.alternative, "direction": "vertical"}
+    given = {"alternative": load.alternative}  # beams at a level: what is vertical is across
     found = []
     inner = max(low, first), min(high, last)
     if inner[1] - inner[0] > SAME:
