@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from welbric.checking.results import Row, Stretch, outside_row
 from welbric.checking.verdicts import OUTSIDE, deciding_each, status_of
+from welbric.standards.along import Where
 from welbric.standards.case import SEVERAL, Check, MemberCase
 from welbric.standards.standard import Standard
 from welbric.standards.together import alike, size, stacked
@@ -89,10 +90,10 @@ def _worst(
     members = np.flatnonzero(acting)
     c, g = np.divmod(deciding[members], real.shape[2])
 
+    where = Where(members, c, g, real.shape)
+
     def picked(array: Any) -> list[Any]:
-        if array is None:
-            return [None] * len(members)
-        found: list[Any] = np.broadcast_to(array, real.shape)[members, c, g].tolist()
+        found: list[Any] = [None] * len(members) if array is None else where.of(array).tolist()
         return found
 
     columns = zip(
@@ -102,7 +103,7 @@ def _worst(
         U[members, deciding[members]].tolist(),
         picked(check.demand),
         picked(check.capacity),
-        picked(code.places(case, check.effect)),
+        code.places(case, check.effect, where).tolist(),
         strict=True,
     )
     for i, combination, segment, value, demand, capacity, place in columns:

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from welbric.analysis.diagram import first_largest
 from welbric.standards.case import MemberCase
+
+Indices = NDArray[np.intp]
 
 
 def compressing(case: MemberCase, M: Any) -> Any:
@@ -57,12 +61,39 @@ def at_each(values: Any, stations: Any) -> Any:
     return np.take_along_axis(values, where, axis=-1)[..., 0]
 
 
-def places_of_largest(case: MemberCase, values: Any) -> Any:
-    """Return where values (S, C, X), or (S, C, 1, X) of the whole member, are largest; mm."""
-    inside = np.asarray(case.segments.inside)[:, None]
-    x = np.asarray(case.effects.x)[:, None]
-    if values.ndim == 3:
-        values = np.where(inside, values[:, :, None], -np.inf)
-    where = first_largest(values)
-    found = np.take_along_axis(np.broadcast_to(x, (*where.shape[:2], x.shape[-1])), where, axis=-1)
-    return np.broadcast_to(found, np.broadcast_shapes(found.shape, (1, 1, inside.shape[2])))
+@dataclass(frozen=True)
+class Where:
+    """One combination and one segment of each of some members: the number of each, shape (n,).
+
+    ``shape`` is that of all of them: members, combinations, segments.
+    """
+
+    members: Indices
+    combinations: Indices
+    segments: Indices
+    shape: tuple[int, ...]
+
+    def of(self, values: Any) -> Any:
+        """Return values of members, combinations and segments, any of them one for all, there."""
+        at = (self.members, self.combinations, self.segments)
+        return np.broadcast_to(values, self.shape)[at]
+
+    def along(self, values: Any) -> Any:
+        """Return values at stations, (S or 1, C or 1, X), there: shape (n, X)."""
+        shape = (*self.shape[:2], np.shape(values)[-1])
+        return np.broadcast_to(values, shape)[self.members, self.combinations]
+
+    def compressing(self, case: MemberCase, M: Any) -> Any:
+        """Return moments at stations, positive where they compress the segment's flange."""
+        M = self.along(M)
+        top, both = (self.of(flag)[:, None] for flag in (case.segments.top, case.segments.both))
+        return np.where(both, np.abs(M), np.where(top, M, -M))
+
+    def largest(self, case: MemberCase, values: Any, whole: bool = False) -> Any:
+        """Return where values (n, X) are largest in each segment, or along the whole member; mm."""
+        if not whole:
+            inside = np.asarray(case.segments.inside)
+            each = np.broadcast_to(inside, (self.shape[0], *inside.shape[1:]))
+            values = np.where(each[self.members, self.segments], values, -np.inf)
+        x = np.broadcast_to(case.effects.x, (self.shape[0], np.shape(values)[-1]))
+        return x[self.members, first_largest(values)]

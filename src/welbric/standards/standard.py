@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from welbric.sections.table import Section
+from welbric.standards.along import Where
 from welbric.standards.case import Bearing, Check, Elasticity, MemberCase
 from welbric.standards.options import Options
 
@@ -251,8 +252,8 @@ class Standard:
     available : mapping of str to callable
         The strength in ``"bending"``, ``"compression"`` and ``"shear"``, for curves.
     places : callable
-        (case, an effect that a check names) -> where along the members it is largest, mm, shape
-        (section or member, combination, segment).
+        (case, an effect that a check names, `Where` of n members) -> where along these it is
+        largest, mm, shape (n,).
     not_covered : callable
         (what, case) -> where that is outside, and why.
     job_options : type of Options
@@ -308,7 +309,7 @@ class Standard:
     moment_shape_symbol: str
     uses_moment_shape: Callable[[str], bool]
     available: Mapping[str, Strength]
-    places: Callable[[MemberCase, str], Any]
+    places: Callable[[MemberCase, str, Where], Any]
     not_covered: Callable[[str, MemberCase], tuple[Any, str]]
     job_options: type[Options]
     member_options: type[Options]

@@ -9,13 +9,13 @@ from typing import Any
 import numpy as np
 
 from welbric.standards.along import (
+    Where,
     at_each,
     at_quarters,
     compressing,
     ends_and_middle,
     largest,
     of_member,
-    places_of_largest,
 )
 from welbric.standards.case import MemberCase, once_per_case
 
@@ -122,25 +122,20 @@ def _end_ratio(M: Any, one_span: Any) -> Any:
     return np.where(bent, -small / np.where(bent, large, 1.0), -1.0)
 
 
-def places(case: MemberCase, effect: str) -> Any:
-    """Return where along a member an effect of `Demand` is largest, mm, shape (S, C, G)."""
-    e, inside = case.effects, np.asarray(case.segments.inside)[:, None]
-    if effect in ("compression", "M_minor"):
-        values = {"compression": -e.N, "M_minor": np.abs(e.M_minor)}[effect][:, :, None]
-    elif effect in ("M_major", "M_reverse"):
-        values = compressing(case, e.M_major)
-        values = np.where(inside, values if effect == "M_major" else -values, -np.inf)
-    else:
-        of = {
-            "tension": e.N,
-            "V_major": np.abs(e.V_major),
-            "V_minor": np.abs(e.V_minor),
-            "torsion": np.abs(e.T),
-            "M_max": np.abs(e.M_major),
-            "V_inside": np.abs(e.V_major),
-            "V_ends": np.abs(e.V_major),
-        }
-        values = of[effect]
-        if effect in ("V_inside", "V_ends"):
-            values = np.where(_panels(case)[effect], values, 0.0)
-    return places_of_largest(case, values)
+def places(case: MemberCase, effect: str, where: Where) -> Any:
+    """Return where along members an effect of `Demand` is largest, mm, shape (n,)."""
+    e = case.effects
+    if effect == "compression":
+        return where.largest(case, -where.along(e.N), whole=True)
+    if effect == "M_minor":
+        return where.largest(case, np.abs(where.along(e.M_minor)), whole=True)
+    if effect in ("M_major", "M_reverse"):
+        M = where.compressing(case, e.M_major)
+        return where.largest(case, M if effect == "M_major" else -M)
+    if effect == "tension":
+        return where.largest(case, where.along(e.N))
+    if effect in ("V_inside", "V_ends"):
+        V = np.abs(where.along(e.V_major))
+        return where.largest(case, np.where(where.along(_panels(case)[effect]), V, 0.0))
+    name = {"V_major": "V_major", "V_minor": "V_minor", "torsion": "T", "M_max": "M_major"}[effect]
+    return where.largest(case, np.abs(where.along(getattr(e, name))))

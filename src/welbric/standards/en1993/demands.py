@@ -11,13 +11,13 @@ import numpy as np
 
 from welbric.analysis.diagram import first_largest
 from welbric.standards.along import (
+    Where,
     at_each,
     at_quarters,
     compressing,
     ends_and_middle,
     largest,
     of_member,
-    places_of_largest,
 )
 from welbric.standards.case import MemberCase, once_per_case
 from welbric.working import unrecorded
@@ -172,23 +172,21 @@ def worst_station(
     return found, np.take_along_axis(x, where[..., None], axis=-1)[..., 0]
 
 
-def places(case: MemberCase, effect: str) -> Any:
-    """Return where along a member an effect is largest, mm, shape (S, C, G)."""
-    e, inside = case.effects, np.asarray(case.segments.inside)[:, None]
+def places(case: MemberCase, effect: str, where: Where) -> Any:
+    """Return where along members an effect is largest, mm, shape (n,)."""
     if effect == "station":  # found with the check that asked for it
-        return case.cache["station"]
-    if effect in ("compression", "M_minor"):
-        values = {"compression": -e.N, "M_minor": np.abs(e.M_minor)}[effect][:, :, None]
-    elif effect == "M_major":
-        values = np.where(inside, compressing(case, e.M_major), -np.inf)
-    else:
-        values = {
-            "tension": e.N,
-            "V_major": np.abs(e.V_major),
-            "V_minor": np.abs(e.V_minor),
-            "torsion": np.abs(e.T),
-            "M_max": np.abs(e.M_major),
-            "M_top": e.M_major,
-            "M_bottom": -np.asarray(e.M_major),
-        }[effect]
-    return places_of_largest(case, values)
+        return where.of(case.cache["station"])
+    e = case.effects
+    if effect == "compression":
+        return where.largest(case, -where.along(e.N), whole=True)
+    if effect == "M_minor":
+        return where.largest(case, np.abs(where.along(e.M_minor)), whole=True)
+    if effect == "M_major":
+        return where.largest(case, where.compressing(case, e.M_major))
+    if effect in ("tension", "M_top", "M_bottom"):
+        name, sense = {"tension": ("N", 1), "M_top": ("M_major", 1), "M_bottom": ("M_major", -1)}[
+            effect
+        ]
+        return where.largest(case, sense * where.along(getattr(e, name)))
+    name = {"V_major": "V_major", "V_minor": "V_minor", "torsion": "T", "M_max": "M_major"}[effect]
+    return where.largest(case, np.abs(where.along(getattr(e, name))))
