@@ -178,6 +178,7 @@ def reserve(
     Or the least that suffices: a yield stress, a cover plate. Of a member of a frame the loads of
     the whole frame grow; without MARK, until the first of its members is used up.
     """
+    from welbric.documents.blocks import paragraph
     from welbric.files.jobs import load_job
     from welbric.reports.documents import reserve_document
     from welbric.studies.frame_reserves import frame_reserve
@@ -205,7 +206,7 @@ def reserve(
     if as_json:
         print_json(reserve_document(mark or "", found, whole.display))
     else:
-        say(reserve_words(mark or "the frame", found, case, whole.display))
+        put([paragraph(reserve_words(mark or "the frame", found, case, whole.display))])
 
 
 @click.command(short_help="A member as it is and with changes.")
