@@ -86,6 +86,27 @@ def test_the_least_of_all_assignments(w, H, drift, lists):
     assert ("Who lets the frame drift" in str(found)) == bool(drift)
 
 
+def test_what_may_be_left_where_nothing_is_proved():
+    """Among hundreds of assignments: no single group can have the next section with less."""
+    tubes = [f"SHS{b}X{b}X{t} EN10219" for b in (120, 150, 180, 200, 250) for t in (5, 6, 8, 10)]
+    deep = [f"IPE{h}" for h in (200, 220, 240, 270, 300, 330, 360, 400, 450, 500, 550, 600)]
+    found = size_in_frame(portal(14.0, 12.0, {"wind": 300}, columns=tubes[4], lists=(tubes, deep)))
+    assert found.complete
+    assert found.proved is None
+    assert 0 <= found.less < 0.1
+    assert "under the forces that it ends with" in str(found)
+    assert mass(found.proposed) == pytest.approx(
+        min(one.mass for one in found.rounds if one.passes)
+    )
+    chosen = {name: found.proposed.member(name).section for name in ("AB", "BC")}
+    for marks, lists in ((("AB", "DC"), tubes), (("BC",), deep)):
+        now = chosen[marks[0]].mass
+        less = [s for s in map(wb.section, lists) if s.mass < now * (1 - 1e-9)]
+        next_one = max(less, key=lambda s: s.mass)
+        job = found.proposed.with_sections(dict.fromkeys(marks, next_one))
+        assert not wb.check(job).ok
+
+
 @pytest.mark.parametrize("drift", [None, {"wind": 350}])
 def test_the_least_of_few_sections(drift):
     both = ["HEA180", "IPE300", "HEA200", "IPE330", "IPE360", "HEA240", "IPE450"]

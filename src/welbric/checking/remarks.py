@@ -123,7 +123,7 @@ def _patterns(job: Job, member: DesignMember) -> list[str]:
 
 def _directions(member: DesignMember) -> list[str]:
     """Return what is said of the direction of loads on a level member, where it changes nothing."""
-    if abs(math.sin(member.slope)) > 1e-9:
+    if abs(math.sin(member.slope)) > 1e-9 or member.said.axis_of_gravity == "minor":
         return []
     found = []
     for number, load in enumerate(member.said.loads, 1):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import Field, field_validator
 
@@ -48,13 +48,17 @@ class Deck(Described):
 
 @dataclass(frozen=True)
 class _Beam:
-    """A beam that carries a deck: from joint to joint, where it lies across that, its ends, mm."""
+    """A beam that carries a deck: from joint to joint, where it lies across that, its ends, mm.
+
+    ``lies_flat`` is whether its web is level.
+    """
 
     mark: str
     start: float
     end: float
     at: float
     own: tuple[float, float]
+    lies_flat: bool
 
     @property
     def low(self) -> float:
@@ -114,7 +118,8 @@ def _carrying(
         level = max(abs(a[2] - deck.level), abs(b[2] - deck.level)) <= SAME
         if level and abs(b[along] - a[along]) >= ALONG * member.length:
             own = (ends[mark][0][along], ends[mark][1][along])
-            found.append(_Beam(mark, a[along], b[along], 0.5 * (a[across] + b[across]), own))
+            at, flat = 0.5 * (a[across] + b[across]), member.axis_of_gravity == "minor"
+            found.append(_Beam(mark, a[along], b[along], at, own, flat))
     return found
 
 
@@ -143,7 +148,9 @@ def _on(beam: _Beam, load: DeckLoad, low: float, high: float, width: float) -> l
     first, last = min(beam.own), max(beam.own)
     backwards = beam.start > beam.end
     about = {"case": load.case, "note": "of a deck"}
-    given = {"alternative": load.alternative}  # beams at a level: what is vertical is across
+    given: dict[str, Any] = {"alternative": load.alternative}
+    if beam.lies_flat:  # of others at a level what is vertical is across
+        given["direction"] = "vertical"
     found = []
     inner = max(low, first), min(high, last)
     if inner[1] - inner[0] > SAME:

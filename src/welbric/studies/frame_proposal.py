@@ -99,6 +99,9 @@ class FrameProposal:
         Whether all that is sized passes in what is proposed.
     proved : bool or None
         Whether every assignment with less was checked and fails; None where there are too many.
+    less : float or None
+        What share of the objective would do less under the forces that it ends with: an estimate of
+        what is left to be found, as forces follow the stiffness. None where nobody looked.
     buys : list of Buys
         Where drift is limited, who lets the frame drift.
     said : list of str
@@ -120,3 +123,4 @@ class FrameProposal:
     said: list[str] = field(default_factory=list)
     objective: str = "mass"
     others: list[str] = field(default_factory=list)
+    less: float | None = None

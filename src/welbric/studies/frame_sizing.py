@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -40,6 +40,8 @@ FREE, ROUNDS = 6, 30  # rounds that follow the forces wherever they lead, and in
 WORK = 1200  # members that are checked beyond the search, to have less and to prove it
 TRIED = (8, 60)  # choices that these may be, at least and at most
 KEPT = 2  # jobs that are kept with their analysis
+LIGHTER = 6  # choices with less of several groups that are tried at last
+WHY = "with less of several groups"
 TELLING = 4  # members of a group that are looked at under all candidates, beside those that fail
 NEAR = 0.5  # of a limit of drift from which on it is looked at
 OF = {"EA": "A", "GJ": "J", "EI_major": "I_major", "EI_minor": "I_minor"}
@@ -124,7 +126,8 @@ class _Search:
         self.before = {one.member.mark: one for one in before if one.status != OK}
         self.known: dict[Choice, tuple[Job, CheckTable, list[str]]] = {}
         self.jobs: dict[Choice, Job] = {}
-        self.rejected: set[Choice] = set()
+        self.failing: dict[Choice, set[str]] = {}  # in the members that tell most
+        self.barred: set[tuple[int, int]] = set()  # group and candidate that failed with others
         self.rounds: list[Round] = []
         self.floors = [0] * len(groups)
         self.trials = min(max(WORK // max(len(job.members), 1), TRIED[0]), TRIED[1])
@@ -181,14 +184,14 @@ class _Search:
 
         That one is known; where they pass, the whole has to be checked.
         """
-        if choice in self.known or choice in self.rejected:
-            return choice in self.rejected or bool(self.known[choice][2])
+        if choice in self.known or choice in self.failing:
+            return choice in self.failing or bool(self.known[choice][2])
         job, table = self.job_of(choice), self.known[beside][1]
         told = [mark for group in self.groups for mark in self._telling(group, table)]
         results = check_members(job, [resolve(job.member(mark)) for mark in told])
         failing = [one.member.mark for one in results if not self._passes(one)]
         if failing:
-            self.rejected.add(choice)
+            self.failing[choice] = set(failing)
             self.failed |= set(failing)
             self._done(choice, results, False, why)
         return bool(failing)
@@ -240,17 +243,57 @@ class _Search:
         """Look for less than what was found; return whether what is found then is proved."""
         if not self.found():
             return None
-        return self.prove(self.polished(self.found()[0]))[1]
+        best, proved = self.prove(self.polished(self.found()[0]))
+        if proved is None:
+            self.lightened(best)
+        return proved
 
-    def wanted(self, choice: Choice) -> Choice:
+    def left(self) -> float:
+        """Return what share of the best less would do under its forces, drift as it depends.
+
+        What was tried, and fails, does not count.
+        """
+        best = self.found()[0]
+        return max(0.0, 1.0 - self.total(self.wanted(best, self._barred(best))) / self.total(best))
+
+    def _barred(self, best: Choice) -> set[tuple[int, int]]:
+        """Return what of single groups was tried beside a choice, and fails."""
+        self.floors = [0] * len(self.groups)
+        failing = {*self.failing} | {one for one, (_, _, marks) in self.known.items() if marks}
+        barred = set(self.barred)
+        for one in failing:
+            apart = [(g, i) for g, i in enumerate(one) if i != best[g]]
+            barred |= set(apart) if len(apart) == 1 else set()
+        return barred
+
+    def lightened(self, best: Choice) -> Choice:
+        """Return a choice with less of several groups at once, as its forces have it, that passes.
+
+        What fails of it is not tried again.
+        """
+        for _ in range(LIGHTER):
+            one = self.wanted(best, self._barred(best))
+            if self.total(one) >= self.total(best) * (1 - 1e-12) or not self.few(one):
+                return best
+            if not self.rejects(one, best, WHY) and not self.checked(one, WHY)[2]:
+                best = one
+                continue
+            failing = self.failing[one] if one in self.failing else set(self.known[one][2])
+            apart = {(g, i) for g, i in enumerate(one) if i != best[g]}
+            groups = {self.groups.index(self.sized[mark]) for mark in failing if mark in self.sized}
+            self.barred |= {pair for pair in apart if pair[0] in groups} or apart
+        return best
+
+    def wanted(self, choice: Choice, barred: Collection[tuple[int, int]] = ()) -> Choice:
         """Return what passes under the forces that a choice has.
 
-        Of a group in which nothing does, what comes nearest: under other forces it may.
+        Of a group in which nothing does, what comes nearest: under other forces it may. ``barred``
+        are candidates of groups, by their numbers, that are not to be taken.
         """
         job, table, _ = self.checked(choice, "analysed")
         fits: list[list[bool]] = []
-        for group, floor in zip(self.groups, self.floors, strict=True):
-            passing = [i >= floor for i in range(len(group.sections))]
+        for g, (group, floor) in enumerate(zip(self.groups, self.floors, strict=True)):
+            passing = [i >= floor and (g, i) not in barred for i in range(len(group.sections))]
             worst = np.zeros(len(group.sections))
             for mark in self._telling(group, table):
                 result = table[mark]
@@ -389,7 +432,7 @@ class _Search:
             for one in self._less(choice):
                 if trials <= 0:
                     break
-                trials -= one not in self.known and one not in self.rejected
+                trials -= one not in self.known and one not in self.failing
                 why = "with less of one group"
                 if not self.rejects(one, choice, why) and not self.checked(one, why)[2]:
                     better = one
@@ -517,9 +560,11 @@ def size_frame(
     said = []
     if different is not None:
         said.append(f"no more than {different} different sections for all groups, as asked")
+    less = None
     try:
         said += search.searched()
         proved = search.improved()
+        less = search.left() if proved is None and search.found() else None
     except KeyboardInterrupt:  # whatever is known by then stands
         if not search.found():
             raise
@@ -541,7 +586,7 @@ def size_frame(
             section = proposed.member(group.marks[0]).section
             buys.append(Buys(group.name, own / whole, group.total(section)))
     return SizedFrame(job, proposed, before, after, groups, search.rounds, True, proved, buys,
-                      said, objective, others)  # fmt: skip
+                      said, objective, others, less)  # fmt: skip
 
 
 def _nearest(group: Group) -> int:

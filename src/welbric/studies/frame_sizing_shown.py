@@ -12,6 +12,7 @@ from welbric.studies.frame_proposal import FrameProposal, Group
 from welbric.units import digits
 
 LAST = 8  # rounds that are shown
+LITTLE = 5e-4  # of what is looked for: no less
 
 
 def frame_sizing_document(found: FrameProposal) -> Document:
@@ -97,6 +98,12 @@ def _verdict(found: FrameProposal) -> str:
         how = "proved: every choice with less was analysed, and fails"
     else:
         how = "not proved to be the least: choices with less of several groups were not all tried"
+        if found.less is not None:
+            some = f"{found.less:.1%} less" if found.less > LITTLE else "nothing less"
+            how += (
+                f"; under the forces that it ends with {some} would do (an estimate: forces follow "
+                "the stiffness)"
+            )
     where = "Passes everywhere, checked whole"
     if found.others:
         where = f"What was sized passes; {', '.join(found.others)} did not before, and does not now"
@@ -120,7 +127,7 @@ def frame_sizing_records(found: FrameProposal) -> list[dict[str, Any]]:
                 "mass_before": show.convert(old.mass * a.member.length, "mass"),
                 "mass_after": show.convert(new.mass * b.member.length, "mass"),
                 "mass_unit": show.labels["mass"], "complete": found.complete,
-                "proved": found.proved,
+                "proved": found.proved, "less_under_its_forces": found.less,
             })  # fmt: skip
     return records
 
