@@ -162,7 +162,7 @@ def _critical(model: Model, found: _Settled) -> Criticality:
     """Return how near combinations are to their critical loads.
 
     What compresses every element most, in whichever combination, is nearer than any of them: where
-    that stands, all of them do.
+    that stands, all of them do; else each is looked at by itself.
     """
     on = found.on
 
@@ -179,7 +179,7 @@ def _critical(model: Model, found: _Settled) -> Criticality:
             np.stack([on.N[:, some].min(axis=1) for some in alike], axis=1),
             np.stack([on.carries[:, some[0]] for some in alike], axis=1),
         )
-        if stand(model, most):
+        if stand(model, most) or stand(model, on):
             return Criticality(exceeds=False, find=shares)
     return Criticality.of(shares())
 

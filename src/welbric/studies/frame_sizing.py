@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -41,7 +41,11 @@ WORK = 1200  # members that are checked beyond the search, to have less and to p
 TRIED = (8, 60)  # choices that these may be, at least and at most
 KEPT = 2  # jobs that are kept with their analysis
 LIGHTER = 6  # choices with less of several groups that are tried at last
+EXCHANGED, MORE = 4, 3  # choices with less of one group and more of another; by how many sections
 WHY = "with less of several groups"
+SWAP = "less of one, more of another"
+FAILED = 2  # members of a group that fail in a choice, that are looked at from then on
+NEARLY = 1.3  # of its limit, up to which a candidate may pass as forces follow the stiffness
 TELLING = 4  # members of a group that are looked at under all candidates, beside those that fail
 NEAR = 0.5  # of a limit of drift from which on it is looked at
 OF = {"EA": "A", "GJ": "J", "EI_major": "I_major", "EI_minor": "I_minor"}
@@ -126,6 +130,8 @@ class _Search:
         self.before = {one.member.mark: one for one in before if one.status != OK}
         self.known: dict[Choice, tuple[Job, CheckTable, list[str]]] = {}
         self.jobs: dict[Choice, Job] = {}
+        self.worst: dict[Choice, float] = {}  # utilisation of what was analysed
+        self.seen: dict[Choice, list[Array]] = {}
         self.failing: dict[Choice, set[str]] = {}  # in the members that tell most
         self.barred: set[tuple[int, int]] = set()  # group and candidate that failed with others
         self.rounds: list[Round] = []
@@ -163,7 +169,7 @@ class _Search:
             failing = [one.member.mark for one in table if not self._passes(one)]
             self.known[choice] = job, table, failing
             self._done(choice, table, not failing, why)
-            self.failed |= set(failing)
+            self._remember(failing, table)
             self._look_for_what_no_section_mends(table, failing)
         return self.known[choice]
 
@@ -177,7 +183,17 @@ class _Search:
         self.rounds.append(
             Round(tuple(s.name for s in sections), mass, max(values, default=0.0), passes, why)
         )
+        self.worst[choice] = self.rounds[-1].utilisation
         self.watch(self.rounds[-1])
+
+    def _remember(
+        self, failing: list[str], results: Mapping[str, MemberResult] | CheckTable
+    ) -> None:
+        """Look at the worst that fail of each group under all candidates from now on."""
+        for group in self.groups:
+            own = sorted((m for m in failing if m in group.marks),
+                         key=lambda mark: -sortable(results[mark].utilisation))  # fmt: skip
+            self.failed |= set(own[:FAILED])
 
     def rejects(self, choice: Choice, beside: Choice, why: str) -> bool:
         """Return whether a choice fails in the members that tell most of another, checked alone.
@@ -192,7 +208,7 @@ class _Search:
         failing = [one.member.mark for one in results if not self._passes(one)]
         if failing:
             self.failing[choice] = set(failing)
-            self.failed |= set(failing)
+            self._remember(failing, {one.member.mark: one for one in results})
             self._done(choice, results, False, why)
         return bool(failing)
 
@@ -245,7 +261,7 @@ class _Search:
             return None
         best, proved = self.prove(self.polished(self.found()[0]))
         if proved is None:
-            self.lightened(best)
+            self.lightened(self.exchanged(best))
         return proved
 
     def left(self) -> float:
@@ -265,6 +281,40 @@ class _Search:
             apart = [(g, i) for g, i in enumerate(one) if i != best[g]]
             barred |= set(apart) if len(apart) == 1 else set()
         return barred
+
+    def exchanged(self, best: Choice) -> Choice:
+        """Return a choice with less of one group and more of another, that passes, if one does.
+
+        Such as fails a little with less of the one alone.
+        """
+        for _ in range(EXCHANGED):
+            nearly = [
+                one for one, worst in self.worst.items()
+                if worst <= NEARLY and one not in self.found() and self._apart(one, best) == 1
+                and self.total(one) < self.total(best)
+            ]  # fmt: skip
+            both = {
+                (*one[:h], i, *one[h + 1 :])
+                for one in nearly
+                for h, group in enumerate(self.groups)
+                for i in range(best[h] + 1, min(best[h] + 1 + MORE, len(group.sections)))
+                if one[h] == best[h]
+            }
+            untried = [
+                one for one in both
+                if self.total(one) < self.total(best) * (1 - 1e-12) and self.few(one)
+                and one not in self.known and one not in self.failing
+            ]  # fmt: skip
+            if not untried:
+                return best
+            one = max(untried, key=lambda one: (self.total(one), one))
+            if not self.rejects(one, best, SWAP) and not self.checked(one, SWAP)[2]:
+                best = self.found()[0]
+        return best
+
+    @staticmethod
+    def _apart(one: Choice, other: Choice) -> int:
+        return sum(a != b for a, b in zip(one, other, strict=True))
 
     def lightened(self, best: Choice) -> Choice:
         """Return a choice with less of several groups at once, as its forces have it, that passes.
@@ -290,30 +340,44 @@ class _Search:
         Of a group in which nothing does, what comes nearest: under other forces it may. ``barred``
         are candidates of groups, by their numbers, that are not to be taken.
         """
-        job, table, _ = self.checked(choice, "analysed")
         fits: list[list[bool]] = []
-        for g, (group, floor) in enumerate(zip(self.groups, self.floors, strict=True)):
-            passing = [i >= floor and (g, i) not in barred for i in range(len(group.sections))]
-            worst = np.zeros(len(group.sections))
-            for mark in self._telling(group, table):
-                result = table[mark]
-                seen = looks_under(job, result.member, result, group.sections)
-                limit = group.limits[mark]
-                if not result.forces.combinations:
-                    continue
-                for i, section in enumerate(group.sections):
-                    look = seen.get(section.name)
-                    U = math.inf if look is None or look.reason else look.utilisation
-                    worst[i] = max(worst[i], U / limit)
-                    passing[i] &= limit >= U
+        for g, (worst, floor) in enumerate(zip(self.looked(choice), self.floors, strict=True)):
+            passing = [
+                U <= 1 and i >= floor and (g, i) not in barred for i, U in enumerate(worst.tolist())
+            ]
             if not any(passing):
-                worst[:floor] = math.inf
-                passing[int(np.argmin(worst))] = True
+                nearest = worst.copy()
+                nearest[:floor] = math.inf
+                passing[int(np.argmin(nearest))] = True
             fits.append(passing)
+        job, table, _ = self.checked(choice, "analysed")
         drifts = _drifts(job, table)
         if not drifts and self.different is None:
             return tuple(one.index(True) for one in fits)
         return self._together(choice, fits, drifts)
+
+    def looked(self, choice: Choice) -> list[Array]:
+        """Return how each candidate of each group is used under a choice's forces, over its limit.
+
+        Of the members that tell most; infinite where nothing is known of it.
+        """
+        if choice not in self.seen:
+            job, table, _ = self.checked(choice, "analysed")
+            found = []
+            for group in self.groups:
+                worst = np.zeros(len(group.sections))
+                for mark in self._telling(group, table):
+                    result = table[mark]
+                    if not result.forces.combinations:
+                        continue
+                    seen = looks_under(job, result.member, result, group.sections)
+                    for i, section in enumerate(group.sections):
+                        look = seen.get(section.name)
+                        U = math.inf if look is None or look.reason else look.utilisation
+                        worst[i] = max(worst[i], U / group.limits[mark])
+                found.append(worst)
+            self.seen[choice] = found
+        return self.seen[choice]
 
     def _telling(self, group: Group, table: CheckTable) -> list[str]:
         """Return the members of a group that are looked at under all its candidates.
@@ -443,10 +507,17 @@ class _Search:
         return choice
 
     def _less(self, choice: Choice) -> Iterator[Choice]:
-        """Yield choices with less of one group, the largest gain first, a little at a time."""
+        """Yield choices with less of one group, the largest gain first, a little at a time.
+
+        Those are left out that under today's forces are far beyond what they may be.
+        """
         found = []
+        looked = self.looked(choice)
         for g, group in enumerate(self.groups):
-            less = [i for i in range(choice[g]) if self.few((*choice[:g], i, *choice[g + 1 :]))]
+            less = [
+                i for i in range(choice[g])
+                if looked[g][i] <= NEARLY and self.few((*choice[:g], i, *choice[g + 1 :]))
+            ]  # fmt: skip
             gains = [(group.scores[choice[g]] - group.scores[i], i) for i in less]
             found += [(gain, g, i) for gain, i in sorted(gains)[:2] if gain > 0]
         for _, g, i in sorted(found, reverse=True):
