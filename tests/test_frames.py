@@ -19,8 +19,8 @@ from welbric.cli import main
 from welbric.files.jobs import demo_text
 from welbric.frames.critical import critical_mode
 from welbric.frames.model import own_movements
-from welbric.frames.solve import solution
-from welbric.reports.frame_diagrams import diagram_figure
+from welbric.frames.solve import free_motion, solution
+from welbric.reports.frame_diagrams import diagram_figure, motion_figure
 from welbric.reports.frame_loads import loads_figure
 
 E = 200_000.0 * 0 + 29_000 * 6.894757293168361  # MPa, of AISC
@@ -422,6 +422,15 @@ def test_a_mechanism_is_said_where_it_moves():
     job = frame(joints, members, [{"joint": "B", "case": "dead", "x": "1 kN"}])
     with pytest.raises(wb.InputError, match="mechanism"):
         wb.check(job)
+    model, motion = free_motion(job.members[0].frame)
+    moves = model.of_nodes(motion)[[model.joints[name] for name in "ABCD"]]
+    assert moves[[0, 1, 2, 3], 0] / moves[1, 0] == pytest.approx([0, 1, 1, 0], abs=1e-6)
+    assert np.abs(moves[:, 1:3] / moves[1, 0]).max() < 1e-6
+    assert moves[:, 4] / moves[1, 0] == pytest.approx(1 / 4000, rel=1e-6)  # columns turn as bars
+    assert "without resistance" in motion_figure(job).axes[0].get_title(loc="left")
+    stands = frame([joints[0] | {"support": "fixed"}, *joints[1:]], members)
+    with pytest.raises(wb.InputError, match="nothing of the frame moves without resistance"):
+        motion_figure(stands)
 
 
 # What holds a member where others meet it

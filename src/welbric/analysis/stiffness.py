@@ -31,17 +31,26 @@ class Mechanism(Exception):
     Parameters
     ----------
     found : callable
-        Finds the freedom that moves most: it takes long, and not everybody asks.
+        Finds the freedom that moves most, and how all move: it takes long, and not everybody asks.
     """
 
-    def __init__(self, found: Callable[[], int]) -> None:
+    def __init__(self, found: Callable[[], tuple[int, Array]]) -> None:
         super().__init__("something moves without resistance")
         self.found = found
 
     @cached_property
-    def freedom(self) -> int:
-        """The number of the freedom that moves most."""
+    def _moves(self) -> tuple[int, Array]:
         return self.found()
+
+    @property
+    def freedom(self) -> int:
+        """The number of the freedom that moves most, each in a unit of its own stiffness."""
+        return self._moves[0]
+
+    @property
+    def motion(self) -> Array:
+        """How the freedoms move, shape (N,)."""
+        return self._moves[1]
 
 
 @dataclass(frozen=True)
@@ -150,7 +159,14 @@ class Stiffness:
             solve = _scaled(*self._free(held), len(free))
         except Mechanism as mechanism:
             found = mechanism.found
-            raise Mechanism(lambda: int(free[found()])) from None
+
+            def moves() -> tuple[int, Array]:
+                most, own = found()
+                motion = np.zeros(len(held))
+                motion[free] = own
+                return int(free[most]), motion
+
+            raise Mechanism(moves) from None
         self.known[key] = solve
         return solve
 
@@ -168,7 +184,7 @@ def _scaled(rows: Indices, columns: Indices, values: Array, count: int) -> Solve
     except np.linalg.LinAlgError:
         sound = False
     if not sound:
-        raise Mechanism(lambda: _free_motion(_dense(rows, columns, values, count)))
+        raise Mechanism(lambda: _free_motion(_dense(rows, columns, values, count), scale))
     return lambda load: np.asarray(solve(load * scale[:, None]) * scale[:, None])
 
 
@@ -235,7 +251,7 @@ def _sparse(rows: Indices, columns: Indices, values: Array, count: int) -> Any:
     return (below + below.T - diagonal).tocsc()
 
 
-def _free_motion(whole: Array) -> int:
-    """Return the freedom that moves most in the softest motion."""
+def _free_motion(whole: Array, scale: Array) -> tuple[int, Array]:
+    """Return the freedom that moves most in the softest motion, and that in its own units."""
     _, vectors = np.linalg.eigh(whole)
-    return int(np.argmax(np.abs(vectors[:, 0])))
+    return int(np.argmax(np.abs(vectors[:, 0]))), vectors[:, 0] * scale

@@ -403,7 +403,7 @@ def segments(
 @click.option("--under", help="A combination or a load case, such as '1.2D + 1.6L' or 'dead'.")
 @click.option(
     "--drawn",
-    type=click.Choice(["utilisation", "axial", "shear", "moments", "mode", "loads"]),
+    type=click.Choice(["utilisation", "axial", "shear", "moments", "mode", "loads", "motion"]),
     help="Of a frame: what is drawn; by default utilisations, and how it moves.",
 )
 @click.option("--plane", help="Of a frame: the members in a plane alone, such as 'y = 5 m'.")
@@ -421,7 +421,7 @@ def draw(
     A member with its supports, loads, restraints, shear, moment and deflection, under the governing
     combination or another. A frame with the utilisations of its members, and how it moves; or
     diagrams of its forces, by default between the least and the most of all combinations; or the
-    shape it buckles into; or the loads of a case.
+    shape it buckles into; or the loads of a case; or how it moves where it is a mechanism.
     """
     from welbric.files.jobs import load_job
 

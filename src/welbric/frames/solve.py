@@ -207,16 +207,26 @@ def solution(frame: FrameOf) -> Solved:
     if "solved" not in frame.known:
         model = model_of(frame)
         loading = loading_of(frame, model)
-        loads = Loads.combined(loading, np.eye(len(loading.keys)))
         try:
-            model, first = _solved(model, loads)
+            calm, first = _solved(model, Loads.combined(loading, np.eye(len(loading.keys))))
         except Mechanism as found:
             where, way = loose(model, found.freedom)
             what = f"turns about {way[-1]}" if way.startswith("turn") else f"moves along {way}"
             raise InputError(
                 f"{where}: {what} without resistance: the frame is a mechanism"
             ) from None
-        refuse_loads_on_what_spins(model, loading, first)
-        frame.known["solved"] = Solved(frame, model, loading, first)
+        refuse_loads_on_what_spins(calm, loading, first)
+        frame.known["solved"] = Solved(frame, calm, loading, first)
     solved: Solved = frame.known["solved"]
     return solved
+
+
+def free_motion(frame: FrameOf) -> tuple[Model, Array] | None:
+    """Return a frame as elements and how it moves without resistance, (F,); None if it does not."""
+    model = model_of(frame)
+    loading = loading_of(frame, model)
+    try:
+        _solved(model, Loads.combined(loading, np.eye(len(loading.keys))))
+    except Mechanism as found:
+        return model, found.motion
+    return None

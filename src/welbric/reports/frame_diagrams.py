@@ -18,6 +18,7 @@ from welbric.checking.table import CheckTable
 from welbric.errors import InputError
 from welbric.frames.critical import critical_mode
 from welbric.frames.model import Chain, own_movements
+from welbric.frames.solve import free_motion
 from welbric.inputs.job import Job
 from welbric.reports.figure_files import INK, titled, write_figure
 from welbric.reports.figures import GOVERNING, LOAD
@@ -36,7 +37,7 @@ SHARE = 0.10  # of the frame's size that the largest value is drawn with
 LEAN = 0.05  # of the frame's size, that a mode is drawn with
 SMALL = 0.02  # of the largest: below it no number is written
 NAMED = 24  # numbers on a frame in space seen whole
-SHOWN = ("utilisation", *ALONG, "mode", "loads")
+SHOWN = ("utilisation", *ALONG, "mode", "loads", "motion")
 
 
 def save_frame(
@@ -64,6 +65,9 @@ def save_frame(
     InputError
         If the job has no frame, there is no such combination, or the file cannot be written.
     """
+    if what == "motion":
+        write_figure(motion_figure(job, plane), path)
+        return
     found = frame_results(job)
     if what == "loads":
         figure = loads_figure(job, found, under, plane)
@@ -88,7 +92,7 @@ def diagram_figure(
         If there is no such combination.
     """
     letter, kind, words = ALONG[what]
-    view = View.of(found, plane, job.display)
+    view = View.of(found.frame, plane, job.display)
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     ax = figure.subplots()
@@ -97,7 +101,8 @@ def diagram_figure(
     if chosen is not None:
         name = found.combinations[chosen].name
     titled(figure, SEP.join([job.name, name, *([plane] if plane else [])]))
-    lines = {mark: _values(view, table, chain, letter, chosen)
+    one = None if chosen is None else name
+    lines = {mark: _values(view, table, chain, letter, one)
              for mark, chain in view.chains.items()}  # fmt: skip
     most = max((float(np.abs(v).max()) for _, v, _ in lines.values()), default=0.0)
     scale = SHARE * view.size / most if most > 0 else 0.0
@@ -117,7 +122,7 @@ def diagram_figure(
 
 
 def _values(
-    view: View, table: CheckTable, chain: Chain, letter: str, chosen: int | None
+    view: View, table: CheckTable, chain: Chain, letter: str, chosen: str | None
 ) -> tuple[Array, Array, Array]:
     """Return places along a member, values there, (1 or 2, X), and the side they are drawn on."""
     forces = table[chain.member.mark].forces
@@ -134,7 +139,7 @@ def _values(
     values = np.asarray(diagram.at(x, right))
     names = [one.name for one in forces.combinations]
     if chosen is not None:
-        wanted = view.found.combinations[chosen].name
+        wanted = chosen
         values = values[names.index(wanted)][None] if wanted in names else 0 * values[:1]
     else:
         values = np.stack([values.min(axis=0), values.max(axis=0)])
@@ -189,20 +194,47 @@ def mode_figure(
     c = int(np.argmax(found.share)) if under is None else combination_of(found, under)
     if not found.share[c] > 0:
         raise InputError(f"nothing presses the frame under {found.combinations[c].name}")
-    view = View.of(found, plane, job.display)
+    view = View.of(found.frame, plane, job.display)
+    mode = critical_mode(view.model, found.on.taken(c))
+    share = float(found.share[c])
+    words = f"how it buckles: load over critical {share:.3g}, at {1 / share:.3g} of the load"
+    title = SEP.join([job.name, found.combinations[c].name, *([plane] if plane else [])])
+    return _shape(view, mode, title, words)
+
+
+def motion_figure(job: Job, plane: str | None = None) -> Figure:
+    """Return how a frame moves that is a mechanism.
+
+    Raises
+    ------
+    InputError
+        If the job has no frame, or nothing of it moves without resistance.
+    """
+    frame = next((member.frame for member in job.members if member.frame is not None), None)
+    if frame is None:
+        raise InputError("the job has no frame: give joints, and members through them")
+    found = free_motion(frame)
+    if found is None:
+        raise InputError("nothing of the frame moves without resistance")
+    model, motion = found
+    words = "how it moves without resistance"
+    title = SEP.join([job.name, *([plane] if plane else [])])
+    return _shape(View.of(frame, plane, job.display, model), motion, title, words)
+
+
+def _shape(view: View, moved: Array, title: str, words: str) -> Figure:
+    """Return the frame and the shape that movements of its freedoms, (F,), give it."""
     model = view.model
-    mode = critical_mode(model, found.on.taken(c))
-    own = own_movements(model, mode[:, None])[..., 0]
-    moves = model.of_nodes(mode)[:, :3]
+    own = own_movements(model, moved[:, None])[..., 0]
+    moves = model.of_nodes(moved)[:, :3]
     scale = LEAN * view.size / max(float(np.abs(moves).max()), 1e-300)
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     ax = figure.subplots()
-    titled(figure, SEP.join([job.name, found.combinations[c].name, *([plane] if plane else [])]))
+    titled(figure, title)
     for chain in view.chains.values():
         ax.plot(*view.page(model.line(chain)).T, color="#b8c2c0", lw=1.2, zorder=1)
         ax.plot(*view.moved(chain, own, scale).T, color=GOVERNING, lw=1.8, zorder=2)
     view.supports(ax)
-    share = float(found.share[c])
-    plain(ax, f"how it buckles: load over critical {share:.3g}, at {1 / share:.3g} of the load")
+    plain(ax, words)
     return figure

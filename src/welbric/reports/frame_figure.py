@@ -36,7 +36,7 @@ def frame_figure(
 
     ``size`` is in inches; letters have the same size in each.
     """
-    view = View.of(found, plane, job.display)
+    view = View.of(found.frame, plane, job.display)
     c = combination_of(found, under)
     figure = Figure(figsize=size, dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
@@ -47,7 +47,7 @@ def frame_figure(
         left, right = figure.subplots(2, 1)
     titled(figure, SEP.join([job.name, found.combinations[c].name, *([plane] if plane else [])]))
     labels = utilisations(left, view, table)
-    _moved(right, view, c, job)
+    _moved(right, view, found, c, job)
     without_overlaps(figure, labels)
     return figure
 
@@ -98,9 +98,9 @@ def utilisations(ax: Axes, view: View, table: CheckTable) -> list[Text]:
     return labels
 
 
-def _moved(ax: Axes, view: View, c: int, job: Job) -> None:
+def _moved(ax: Axes, view: View, found: FrameResults, c: int, job: Job) -> None:
     """Draw how the joints move, exaggerated, and name them."""
-    found, model = view.found, view.model
+    model = view.model
     moves = model.of_nodes(found.state.moved)[:, :3, c]
     most = float(np.abs(moves).max())
     scale = SHARE * view.size / most if most > 0 else 0.0

@@ -49,7 +49,7 @@ def loads_figure(
     InputError
         If there is no such case, or nothing lies in the plane.
     """
-    view = View.of(found, plane, job.display)
+    view = View.of(found.frame, plane, job.display)
     alone = _case(found, case)
     (symbol,) = alone.factors
     which = alone.alternatives.get(symbol, "")
@@ -149,7 +149,7 @@ def _on_member(
 
 def _on_joint(ax: Axes, view: View, job: Job, load: JointLoad) -> list[tuple[float, Text]]:
     """Draw what acts on a joint; return the labels, and how much each matters."""
-    place = np.array(view.found.frame.joints[load.joint].place)
+    place = np.array(view.frame.joints[load.joint].place)
     head = view.joints[load.joint]
     labels = []
     for axis, name in enumerate(FORCES):

@@ -39,7 +39,7 @@ def frame_sizing_figure(found: FrameProposal) -> Figure:
     sides = [("before", found.job, found.before), ("after", found.proposed, found.after)]
     for column, (word, job, table) in enumerate(sides):
         ax = figure.add_subplot(grid[0, column])
-        labels += utilisations(ax, View(frame_results(job)), table)
+        labels += utilisations(ax, View.of(frame_results(job).frame, None, job.display), table)
         mass = sum(group.total(job.member(group.marks[0]).section) for group in found.groups)
         ax.set_title(f"{word}: {found.job.display.show(mass, 'mass')} in the groups",
                      color=INK, fontsize=10, loc="left")  # fmt: skip

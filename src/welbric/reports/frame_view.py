@@ -13,10 +13,10 @@ from matplotlib.text import Text
 from matplotlib.transforms import Bbox
 
 from welbric.analysis.diagram import Array
-from welbric.checking.frames import FrameResults
 from welbric.errors import InputError
 from welbric.frames.model import Chain, Model
 from welbric.frames.solve import solution
+from welbric.inputs.frame import FrameOf
 from welbric.reports.figure_files import INK
 from welbric.units import DisplayUnits, parse
 
@@ -32,32 +32,40 @@ class View:
 
     Attributes
     ----------
-    found : FrameResults
+    frame : FrameOf
+    model : Model
     cut : (int, float), optional
         The axis that is constant, and where it is, mm: the members of that plane alone.
     """
 
-    found: FrameResults
+    frame: FrameOf
+    model: Model
     cut: tuple[int, float] | None = None
 
     @classmethod
-    def of(cls, found: FrameResults, plane: str | None, show: DisplayUnits) -> View:
+    def of(
+        cls, frame: FrameOf, plane: str | None, show: DisplayUnits, model: Model | None = None
+    ) -> View:
         """Return a view of the whole, or of a plane such as ``"y = 5 m"``.
+
+        ``model`` is that of the frame as it is solved, where nobody says.
 
         Raises
         ------
         InputError
             If it cannot be read, or nothing lies in it.
         """
+        if model is None:
+            model = solution(frame).model
         if plane is None:
-            return cls(found)
+            return cls(frame, model)
         match = PLANE.fullmatch(plane)
         if match is None:
             raise InputError(f"{plane!r} is no plane such as 'y = 5 m' or 'z = 12 ft'")
         axis = "xyz".index(match[1].casefold())
-        view = cls(found, (axis, parse(match[2], "length")))
+        view = cls(frame, model, (axis, parse(match[2], "length")))
         if not view.chains:
-            places = sorted({round(joint.place[axis], 3) for joint in found.frame.joints.values()})
+            places = sorted({round(joint.place[axis], 3) for joint in frame.joints.values()})
             known = ", ".join(show.show(place, "length") for place in places[:12])
             raise InputError(f"no member lies in {plane}; joints are at {match[1]} = {known}")
         return view
@@ -67,12 +75,7 @@ class View:
         """The axis that the page has not; None of a frame in space seen whole."""
         if self.cut is not None:
             return self.cut[0]
-        return 1 if self.found.frame.is_plane else None
-
-    @cached_property
-    def model(self) -> Model:
-        """The frame as elements."""
-        return solution(self.found.frame).model
+        return 1 if self.frame.is_plane else None
 
     @cached_property
     def chains(self) -> dict[str, Chain]:
@@ -93,12 +96,12 @@ class View:
         through = {name for mark in self.chains for name in self._through(mark)}
         return {
             name: self.page(np.array([joint.place]))[0]
-            for name, joint in self.found.frame.joints.items()
+            for name, joint in self.frame.joints.items()
             if name in through
         }
 
     def _through(self, mark: str) -> list[str]:
-        return list(self.found.frame.members[mark].through)
+        return list(self.frame.members[mark].through)
 
     def arms(self, ax: Axes) -> None:
         """Draw what is rigid from joints to the ends of members."""
@@ -151,10 +154,9 @@ class View:
 
         A ring where a joint of a plane frame is held across the plane alone.
         """
-        frame = self.found.frame
-        supports = set(frame.supports())
+        supports = set(self.frame.supports())
         for name, point in self.joints.items():
-            joint = frame.joints[name]
+            joint = self.frame.joints[name]
             if not joint.held:
                 continue
             clamped = any(way.startswith("turn") for way in joint.held)
