@@ -98,6 +98,15 @@ class Stiffness:
             count,
         )
 
+    def plus(self, other: Stiffness) -> Stiffness:
+        """Return the sum with one of the same freedoms."""
+        return Stiffness(
+            np.concatenate([self.rows, other.rows]),
+            np.concatenate([self.columns, other.columns]),
+            np.concatenate([self.values, other.values]),
+            self.count,
+        )
+
     def solved(self, load: Array, known: dict[int, Array]) -> Array:
         """Return the movements, shape (N, L).
 

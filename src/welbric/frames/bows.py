@@ -53,7 +53,7 @@ def bows(
     model: Model,
     state: State,
     senses: Array,
-    swaying: Callable[[Flags], Array],
+    sways: Callable[[Flags, float], Flags],
 ) -> Array | None:
     """Return how elements' ends stand off the straight members, (E, 12, C); None where none bow.
 
@@ -68,17 +68,22 @@ def bows(
         Without bows.
     senses : array, shape (C,)
         1 where members bow the way they sag, -1 where the other way.
-    swaying : callable
-        Which of the combinations -> their loads over those at which the frame sways.
+    sways : callable
+        (which of the combinations, a share) -> which of these are beyond that share of the loads at
+        which the frame sways.
     """
     compressed = _compressed(list(_spans(frame, model)), state)
     if not compressed:
         return None
-    near, some = np.zeros(len(senses)), np.any([which for _, which in compressed], axis=0)
-    near[some] = swaying(some)
+    some = np.any([which for _, which in compressed], axis=0)
+    near: dict[float, Flags] = {}
     found = None
     for span, which in compressed:
-        bowed = which & (near > span.rule.sway_from * (1 + SAME))
+        limit = span.rule.sway_from
+        if limit not in near:
+            near[limit] = np.zeros(len(senses), dtype=bool)
+            near[limit][some] = sways(some, limit * (1 + SAME))
+        bowed = which & near[limit]
         if not bowed.any():
             continue
         elements, x = span.elements, span.x

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
 from welbric.analysis.stiffness import Mechanism, Stiffness, sparse_factor
@@ -13,6 +14,7 @@ from welbric.frames.model import Model
 from welbric.frames.states import Stands
 
 FEW = 400  # freedoms of which the critical load is found as a dense problem
+Flags = NDArray[np.bool_]
 # The largest eigenvalue of K^-1 (-Kg), and its vector, of freedoms' numbers and what adds to them.
 Largest = Callable[[Any, Array], tuple[float, Array]]
 
@@ -44,13 +46,53 @@ def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
 def stand(model: Model, on: Stands) -> bool:
     """Return whether the frame resists every movement under each of C loads: none is critical."""
     unit = model.geometric()
-    for c in range(on.N.shape[1]):
-        whole = model.assembled(model.stiffness(on.carries[:, c]) + on.N[:, c, None, None] * unit)
-        try:
-            whole.factored(model.held)
-        except Mechanism:
-            return False
+    return all(
+        _resists(model, model.assembled(
+            model.stiffness(on.carries[:, c]) + on.N[:, c, None, None] * unit
+        ))
+        for c in range(on.N.shape[1])
+    )  # fmt: skip
+
+
+def _resists(model: Model, whole: Stiffness) -> bool:
+    try:
+        whole.factored(model.held)
+    except Mechanism:
+        return False
     return True
+
+
+def envelope(on: Stands) -> tuple[Stands, list[list[int]]]:
+    """Return what presses most of loads in which the same is slack, and which loads these are."""
+    keys = [column.tobytes() for column in on.carries.T]
+    alike = [[c for c, one in enumerate(keys) if one == key] for key in dict.fromkeys(keys)]
+    most = Stands(
+        np.stack([on.N[:, some].min(axis=1) for some in alike], axis=1),
+        np.stack([on.carries[:, some[0]] for some in alike], axis=1),
+    )
+    return most, alike
+
+
+def sways_beyond(model: Model, on: Stands, share: float) -> Flags:
+    """Return which of C loads are more than a share of those at which the frame sways.
+
+    Its members stay straight between joints. What presses most tells of all that it is less.
+    """
+    numbers, unit, parts = model.swaying()
+
+    def beyond(N: Array, carries: Array) -> bool:
+        adds = unit * (parts @ N / share)[:, None, None]
+        more = Stiffness.assembled(numbers, adds, {}, model.freedoms)
+        return not _resists(model, model.assembled(model.stiffness(carries)).plus(more))
+
+    found = np.zeros(on.N.shape[1], dtype=bool)
+    if not found.size:
+        return found
+    most, alike = envelope(on)
+    for k, some in enumerate(alike):
+        if beyond(most.N[:, k], most.carries[:, k]):
+            found[some] = [beyond(on.N[:, c], on.carries[:, c]) for c in some]
+    return found
 
 
 def critical_mode(model: Model, on: Stands) -> Array:

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
 from welbric.frames.bows import bows
-from welbric.frames.critical import critical_shares, stand
+from welbric.frames.critical import critical_shares, envelope, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model, own_movements
@@ -133,7 +133,7 @@ def second_order(
         share = critical_shares(model, Stands(N, state.carries), swaying=True)
         unbowed = None
         if frame.job.frame.second_order == "amplified sway":
-            off = bows(frame, model, state, senses, lambda which: share[which])
+            off = bows(frame, model, state, senses, lambda which, limit: share[which] > limit)
             unbowed = None if off is None else np.any(off, axis=(0, 1))
             state = leaning.amplified(share)
         return SecondOrder(state, factors, Criticality.of(share), share > 1, N, pushed,
@@ -142,7 +142,7 @@ def second_order(
     if frame.job.frame.imperfections and not plumb:
         straight, on = leaning.state(found.moved, found.on), found.on
         off = bows(frame, model, straight, senses,
-                   lambda which: critical_shares(model, on.taken(which), swaying=True))  # fmt: skip
+                   lambda which, limit: sways_beyond(model, on.taken(which), limit))  # fmt: skip
         if off is not None:
             leaning.bow(off / level)
             found = leaning.settled(level, found)
@@ -172,15 +172,8 @@ def _critical(model: Model, found: _Settled) -> Criticality:
         return share
 
     bounded = on.bends is None and not model.arms.any() and not found.lost.any()
-    if bounded and on.N.size:
-        keys = [column.tobytes() for column in on.carries.T]  # of what is slack alike
-        alike = [[c for c, one in enumerate(keys) if one == key] for key in dict.fromkeys(keys)]
-        most = Stands(
-            np.stack([on.N[:, some].min(axis=1) for some in alike], axis=1),
-            np.stack([on.carries[:, some[0]] for some in alike], axis=1),
-        )
-        if stand(model, most) or stand(model, on):
-            return Criticality(exceeds=False, find=shares)
+    if bounded and on.N.size and (stand(model, envelope(on)[0]) or stand(model, on)):
+        return Criticality(exceeds=False, find=shares)
     return Criticality.of(shares())
 
 
