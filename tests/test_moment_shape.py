@@ -186,3 +186,36 @@ def test_segments_and_their_factors_against_the_whole(name, fixed, top, bottom, 
     ]
     most = 1.6  # of the worst combination, whose moments the rows have
     assert min(factors) * most <= 1.2 * wb.lateral_buckling(job, member.mark, "1.0L").factor
+
+
+def test_the_eigenvalue_as_a_default_of_the_job():
+    """A beam takes it; a channel, which it does not cover, says that it does not."""
+    text = """
+    welbric = 2
+    standard = "EN 1993-1-1"
+    loading = { live_category = "B" }
+    [defaults]
+    steel = "S355"
+    design = { C1 = "eigenvalue" }
+    [[member]]
+    mark = "B"
+    section = "IPE300"
+    span = "6 m"
+    load = [{ case = "dead", line = "8 kN/m" }]
+    [[member]]
+    mark = "C"
+    section = "UPN200"
+    span = "6 m"
+    load = [{ case = "dead", line = "4 kN/m" }]
+    """
+    job = wb.parse_job(text)
+    beam, channel = (wb.check(job)[mark] for mark in "BC")
+    assert beam.case.moment_shape.ndim == 3
+    assert channel.case.moment_shape is None
+    words = "C1 by eigenvalue, as the job's defaults have it, is not known of it"
+    assert any(words in note for note in channel.notes)
+    assert not any(words in note for note in beam.notes)
+    design = 'section = "UPN200"\n    design = { C1 = "eigenvalue" }'
+    own = wb.parse_job(text.replace('section = "UPN200"', design))
+    with pytest.raises(wb.InputError, match="UPN200 is not symmetric about its web"):
+        wb.check(own)

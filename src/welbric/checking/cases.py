@@ -171,7 +171,8 @@ def _of_member(
         return chosen
     from welbric.effects.critical_load import covers, critical_load
 
-    if not code.by_eigenvalue(options, False) and not covers(member):
+    asked = code.by_eigenvalue(options, False) and not has_factor_of_defaults(job, member)
+    if not asked and not covers(member):
         return chosen
 
     steel = code.elasticity
@@ -186,6 +187,14 @@ def _of_member(
         "moment_shape": found,
         "moment_shape_source": "by eigenvalue, of the whole member",
     }
+
+
+def has_factor_of_defaults(job: Job, member: DesignMember) -> bool:
+    """Return whether the job's defaults ask for the moment-shape factor by eigenvalue."""
+    of_defaults = "design" in job.taken_from_defaults(member.mark)
+    return of_defaults and job.code_of(member.said).by_eigenvalue(
+        job.options_of(member.said), False
+    )
 
 
 def load_that_pushes(member: DesignMember) -> MemberLoad | None:

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from welbric.checking.cases import has_factor_of_defaults
 from welbric.effects.forces import MemberForces
 from welbric.inputs.job import Job
 from welbric.inputs.member import EndOffset
@@ -270,6 +271,14 @@ def notes(
     found = []
     if taken := job.taken_from_defaults(member.mark):
         found.append(f"from the job's defaults: {', '.join(taken)}")
+    if has_factor_of_defaults(job, member) and code.uses_moment_shape(case.shape):
+        from welbric.effects.critical_load import covers
+
+        if not covers(member):
+            found.append(
+                f"{code.moment_shape_symbol} by eigenvalue, as the job's defaults have it, is not "
+                "known of it: it is found as where nobody says"
+            )
     if member.said.forces:
         found.append("own weight is taken to be in the forces given")
         for given in member.said.forces:
