@@ -133,8 +133,9 @@ def second_order(
         share = critical_shares(model, Stands(N, state.carries), swaying=True)
         unbowed = None
         if frame.job.frame.second_order == "amplified sway":
-            off = bows(frame, model, state, senses, lambda which, limit: share[which] > limit)
-            unbowed = None if off is None else np.any(off, axis=(0, 1))
+            if frame.job.frame.imperfections:
+                off = bows(frame, model, state, senses, lambda which, limit: share[which] > limit)
+                unbowed = None if off is None else np.any(off, axis=(0, 1))
             state = leaning.amplified(share)
         return SecondOrder(state, factors, Criticality.of(share), share > 1, N, pushed,
                            leaning.first, is_second=False, unbowed=unbowed)  # fmt: skip
@@ -146,9 +147,10 @@ def second_order(
         if off is not None:
             leaning.bow(off / level)
             found = leaning.settled(level, found)
-            bowed = found.on.N[:, None] * off / level * ~found.lost
+            bowed = found.on.N[:, None] * off / level
     critical = _critical(model, found)
     lost = found.lost | (critical.shares >= 1.0 if critical.exceeds else False)
+    bowed = None if bowed is None else bowed * ~lost
     first, state = leaning.first, leaning.state(found.moved, found.on)
     state = State(*(
         np.where(lost, getattr(first, name), getattr(state, name))
