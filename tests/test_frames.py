@@ -20,7 +20,7 @@ from welbric.files.jobs import demo_text
 from welbric.frames.critical import critical_mode
 from welbric.frames.model import own_movements
 from welbric.frames.solve import free_motion, solution
-from welbric.reports.frame_diagrams import diagram_figure, motion_figure
+from welbric.reports.frame_diagrams import diagram_figure, motion_figure, save_frame
 from welbric.reports.frame_loads import loads_figure
 
 E = 200_000.0 * 0 + 29_000 * 6.894757293168361  # MPa, of AISC
@@ -1198,3 +1198,21 @@ def test_moments_between_the_nodes_stand_at_the_load_level_too(method, level):
     k = math.sqrt(level * P / (E * wb.section("W12X40").I_major))
     exact = w / k**2 * (np.cos(k * (L / 2 - x)) / math.cos(k * L / 2) - 1)
     assert np.abs(M) == pytest.approx(exact, rel=4e-4)
+
+
+def test_a_motion_has_no_combination_and_its_own_plane(tmp_path):
+    joints = [joint(f"{n}{k}{j}", x, 5000 * j, 4000 * k, support=["y"] if k else "pinned")
+              for n, x in (("A", 0), ("B", 6000)) for k in (0, 1) for j in (0, 1)]  # fmt: skip
+    pinned = ["pinned", "pinned"]
+    members = [piece(f"C{n}{j}", f"{n}0{j}", f"{n}1{j}", role="column", web="along x",
+                     ends=["fixed", "fixed"]) for n in "AB" for j in (0, 1)]  # fmt: skip
+    members += [piece(f"X{j}", f"A1{j}", f"B1{j}", ends=["fixed", "fixed"] if j else pinned)
+                for j in (0, 1)]  # fmt: skip
+    members += [piece(f"Y{n}", f"{n}10", f"{n}11", ends=pinned) for n in "AB"]
+    job = frame(joints, members, [{"joint": "A10", "case": "dead", "z": "-1 kN"}])
+    assert "without resistance" in motion_figure(job).axes[0].get_title(loc="left")
+    with pytest.raises(wb.InputError, match="leave --under out"):
+        save_frame(job, tmp_path / "motion.png", "1.0D", "motion")
+    for plane, still in (("y = 0 m", False), ("y = 5 m", True)):  # whose beam is pinned sways
+        words = motion_figure(job, plane).axes[0].get_title(loc="left")
+        assert ("hardly takes part" in words) == still

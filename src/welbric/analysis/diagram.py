@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+Flags = NDArray[np.bool_]
 
 MOST_STEPS = 80  # more than bisection alone needs to reach the spacing of the numbers
 

@@ -30,6 +30,7 @@ from welbric.frames.solve import solution
 from welbric.frames.states import Stands, State
 from welbric.inputs.frame import FrameOf
 from welbric.inputs.job import Job
+from welbric.inputs.member import Member
 from welbric.loads.combinations import Combination, name_of
 from welbric.members.resolve import resolve
 from welbric.units import DisplayUnits, digits
@@ -127,6 +128,20 @@ class FrameResults:
         return np.asarray(np.abs(left).max(axis=1) / most)
 
 
+def member_of_frame(job: Job) -> Member:
+    """Return the first member of a job's frame.
+
+    Raises
+    ------
+    InputError
+        If the job has no frame.
+    """
+    found = next((member for member in job.members if member.frame is not None), None)
+    if found is None:
+        raise InputError("the job has no frame: give joints, and members through them")
+    return found
+
+
 def frame_results(job: Job) -> FrameResults:
     """Return what the frame of a job does as a whole, combination by combination.
 
@@ -135,9 +150,7 @@ def frame_results(job: Job) -> FrameResults:
     InputError
         If the job has no frame, nothing acts on it, or it is a mechanism.
     """
-    said = next((member for member in job.members if member.frame is not None), None)
-    if said is None:
-        raise InputError("the job has no frame: give joints, and members through them")
+    said = member_of_frame(job)
     frame: FrameOf = said.frame
     solved, member = solution(frame), resolve(said)
     code = job.code_of(said)

@@ -373,8 +373,7 @@ def stabilising_document(
             words = (
                 f"Sheeting restrains the {need.flange} flange from {where} all along where its "
                 f"shear stiffness is at least {stiff} for the width that it gives this member, "
-                f"fixed at each rib ({rule.sheeting_clause}); fixed at every second one it counts "
-                "as a fifth of that."
+                f"{rule.sheeting_fixed} ({rule.sheeting_clause})."
             )
             found.append(paragraph(words, "dim"))
     return found

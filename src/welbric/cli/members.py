@@ -398,7 +398,9 @@ def segments(
 @click.argument("job", type=click.Path(path_type=Path))
 @click.argument("mark", required=False)
 @click.option(
-    "--to", type=click.Path(path_type=Path), help="PNG, SVG or PDF; default: MARK.png here."
+    "--to",
+    type=click.Path(path_type=Path),
+    help="PNG, SVG or PDF; default: MARK.png here, or JOB.png of a frame.",
 )
 @click.option("--under", help="A combination or a load case, such as '1.2D + 1.6L' or 'dead'.")
 @click.option(

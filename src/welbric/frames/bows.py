@@ -8,9 +8,8 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
-from welbric.analysis.diagram import Array
+from welbric.analysis.diagram import Array, Flags
 from welbric.frames.model import OWN, Chain, Indices, Model
 from welbric.frames.states import State
 from welbric.inputs.frame import FrameOf
@@ -19,7 +18,6 @@ from welbric.standards.standard import Bows
 SAME = 1e-9  # of a limit
 STRAIGHT = 1e-9  # of its length that a member sags by and is as good as straight
 AT = {"major": 1, "minor": 3}  # of an element's own freedoms, where bending about an axis begins
-Flags = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)

@@ -6,15 +6,13 @@ from collections.abc import Callable
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
-from welbric.analysis.diagram import Array
+from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.stiffness import Mechanism, Stiffness, sparse_factor
 from welbric.frames.model import Model
 from welbric.frames.states import Stands
 
 FEW = 400  # freedoms of which the critical load is found as a dense problem
-Flags = NDArray[np.bool_]
 # The largest eigenvalue of K^-1 (-Kg), and its vector, of freedoms' numbers and what adds to them.
 Largest = Callable[[Any, Array], tuple[float, Array]]
 

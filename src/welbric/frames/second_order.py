@@ -13,9 +13,8 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
-from welbric.analysis.diagram import Array
+from welbric.analysis.diagram import Array, Flags
 from welbric.frames.bows import bows
 from welbric.frames.critical import critical_shares, envelope, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
@@ -38,7 +37,6 @@ MOST = 0.99  # of the sway load, that is amplified by: beyond, nothing passes an
 FAR = 0.02  # of the frame's size, that it moves the way that it gives
 SLACK = 1e-6  # of its axial stiffness that a slack member keeps
 LIMP = 1e-3  # of its stiffness in bending that what is crushed keeps; nothing passes then
-Flags = NDArray[np.bool_]
 # Axial forces at the level, (E, C) -> what is left of the stiffness in bending.
 Softening = Callable[[Array], Array]
 

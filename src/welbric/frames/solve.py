@@ -26,7 +26,7 @@ from welbric.members.load_cases import CombinedResults, LoadCases
 # What of a member a frame's forces depend on, beside its sections.
 TELLING = (
     "through", "loads", "ends", "ends_minor", "end_springs", "carries", "web", "self_weight",
-    "offsets", "role", "standard",
+    "offsets", "role", "standard", "pattern",
 )  # fmt: skip
 
 
@@ -144,14 +144,14 @@ class CombinedOf:
         options = job.design_of(self.member.said)
         level = code.second_order.load_level(options)
         found = self.solved.second_order(combinations, level)
-        results = self._recovered(found, level)
+        results = self._recovered(found)
         if found.is_second and code.second_order.sway_limits(options) is not None:
             return replace(results, sway=self.solved.sway(combinations, level))
         return results
 
     def service(self, combinations: Sequence[Combination]) -> CombinedResults:
         """Return them under service combinations, of the frame in plumb."""
-        return self._recovered(self.solved.second_order(combinations, 1.0, plumb=True), 1.0)
+        return self._recovered(self.solved.second_order(combinations, 1.0, plumb=True))
 
     def has_bows(self, combinations: Sequence[Combination]) -> Sequence[bool]:
         """Return under which of them a member of the frame bows from the start."""
@@ -169,7 +169,7 @@ class CombinedOf:
         """Whether load cases to the first order may be added."""
         return self.solved.superposes
 
-    def _recovered(self, found: SecondOrder, level: float) -> CombinedResults:
+    def _recovered(self, found: SecondOrder) -> CombinedResults:
         mark = self.member.mark
         chain = self.solved.model.chains[mark]
         N = None

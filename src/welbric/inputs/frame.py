@@ -285,7 +285,8 @@ class FrameOf:
                     found[mark] = (before, whole)
                     before += count
             self.known["bays"] = found
-        return dict(self.known["bays"])
+        bays: dict[str, tuple[int, int]] = self.known["bays"]
+        return bays
 
     def supports(self) -> list[str]:
         """Return the joints that something holds, in the plane where it is a plane one."""

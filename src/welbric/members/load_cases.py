@@ -8,10 +8,9 @@ from functools import cached_property
 from typing import Protocol
 
 import numpy as np
-from numpy.typing import NDArray
 
 from welbric.analysis.beam import BeamResult
-from welbric.analysis.diagram import Array, Diagram
+from welbric.analysis.diagram import Array, Diagram, Flags
 from welbric.analysis.member_loads import (
     AxialLineLoad,
     Curvature,
@@ -27,8 +26,6 @@ from welbric.loads import combinations as loading
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
 from welbric.standards.case import Elasticity
-
-Flags = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -299,7 +296,7 @@ def pattern_spans(member: DesignMember) -> int:
 def _spans_before(member: DesignMember) -> int:
     """Return how many spans stand before it in its row, where it is one of a frame."""
     frame = member.said.frame
-    return 0 if frame is None else int(frame.bays()[member.mark][0])
+    return 0 if frame is None else int(frame.bays().get(member.mark, (0, 0))[0])
 
 
 def span_by_span(

@@ -81,7 +81,7 @@ def _places_between_ends(member: DesignMember) -> Iterator[Problem]:
 def _spans(member: DesignMember) -> Iterator[Problem]:
     """Yield what goes with one span, or with several."""
     said, spans = member.said, len(member.span_lengths("major"))
-    row = spans if said.frame is None or not said.pattern else said.frame.bays()[said.mark][1]
+    row = spans if said.frame is None else said.frame.bays().get(said.mark, (0, spans))[1]
     if said.camber is not None and (spans != 1 or said.camber < 0):
         yield Problem("is not less than zero, and goes with one span", "camber")
     if said.pattern and row < 2:

@@ -213,10 +213,15 @@ def _supports(book: Context, result: MemberResult) -> Iterator[Block]:
         yield from (b for b in supports_document(book.job, [result]) if isinstance(b, Table))
 
 
+def _frequency(book: Context, result: MemberResult) -> Iterator[Block]:
+    """Yield how the beam of a floor swings."""
+    for words in frequency_words(book.job, result):
+        yield paragraph(f"{words[:1].upper()}{words[1:]}.")
+
+
 def _notes(book: Context, result: MemberResult) -> Iterator[Block]:
     """Yield what is assumed or overridden; what a designer should act on first."""
     others = [note for note in result.notes if note not in result.warnings]
-    others += frequency_words(book.job, result)
     if result.warnings:
         yield paragraph("To be looked at:", "strong")
         yield Notes(result.warnings)
@@ -234,6 +239,7 @@ PARTS: tuple[Callable[[Context, MemberResult], Iterator[Block]], ...] = (
     _checks,
     _segments,
     _supports,
+    _frequency,
     _notes,
 )
 

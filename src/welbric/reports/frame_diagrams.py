@@ -13,7 +13,7 @@ from matplotlib.text import Text
 
 from welbric.analysis.diagram import Array
 from welbric.checking.check import check
-from welbric.checking.frames import FrameResults, frame_results
+from welbric.checking.frames import FrameResults, frame_results, member_of_frame
 from welbric.checking.table import CheckTable
 from welbric.errors import InputError
 from welbric.frames.critical import critical_mode
@@ -35,6 +35,7 @@ ALONG = {
 STATIONS = 13  # points between two breaks of a diagram
 SHARE = 0.10  # of the frame's size that the largest value is drawn with
 LEAN = 0.05  # of the frame's size, that a mode is drawn with
+STILL = 0.02  # of what moves most: as good as nothing
 SMALL = 0.02  # of the largest: below it no number is written
 NAMED = 24  # numbers on a frame in space seen whole
 SHOWN = ("utilisation", *ALONG, "mode", "loads", "motion")
@@ -66,6 +67,8 @@ def save_frame(
         If the job has no frame, there is no such combination, or the file cannot be written.
     """
     if what == "motion":
+        if under is not None:
+            raise InputError("a mechanism moves under no combination: leave --under out")
         write_figure(motion_figure(job, plane), path)
         return
     found = frame_results(job)
@@ -210,9 +213,7 @@ def motion_figure(job: Job, plane: str | None = None) -> Figure:
     InputError
         If the job has no frame, or nothing of it moves without resistance.
     """
-    frame = next((member.frame for member in job.members if member.frame is not None), None)
-    if frame is None:
-        raise InputError("the job has no frame: give joints, and members through them")
+    frame = member_of_frame(job).frame
     found = free_motion(frame)
     if found is None:
         raise InputError("nothing of the frame moves without resistance")
@@ -226,8 +227,11 @@ def _shape(view: View, moved: Array, title: str, words: str) -> Figure:
     """Return the frame and the shape that movements of its freedoms, (F,), give it."""
     model = view.model
     own = own_movements(model, moved[:, None])[..., 0]
-    moves = model.of_nodes(moved)[:, :3]
-    scale = LEAN * view.size / max(float(np.abs(moves).max()), 1e-300)
+    moves = np.abs(model.of_nodes(moved)[:, :3])
+    most = max(float(moves.max()), 1e-300)
+    scale = LEAN * view.size / most
+    if max(float(moves[chain.nodes].max()) for chain in view.chains.values()) < STILL * most:
+        words += "; what is drawn here hardly takes part"
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     ax = figure.subplots()

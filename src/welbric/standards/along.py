@@ -17,7 +17,10 @@ Indices = NDArray[np.intp]
 def compressing(case: MemberCase, M: Any) -> Any:
     """Return moments at stations, positive where they compress a segment's flange."""
     top, both = (np.asarray(flag)[..., None] for flag in (case.segments.top, case.segments.both))
-    M = np.asarray(M)[:, :, None]
+    return _compressing(np.asarray(M)[:, :, None], top, both)
+
+
+def _compressing(M: Any, top: Any, both: Any) -> Any:
     return np.where(both, np.abs(M), np.where(top, M, -M))
 
 
@@ -85,9 +88,8 @@ class Where:
 
     def compressing(self, case: MemberCase, M: Any) -> Any:
         """Return moments at stations, positive where they compress the segment's flange."""
-        M = self.along(M)
         top, both = (self.of(flag)[:, None] for flag in (case.segments.top, case.segments.both))
-        return np.where(both, np.abs(M), np.where(top, M, -M))
+        return _compressing(self.along(M), top, both)
 
     def largest(self, case: MemberCase, values: Any, whole: bool = False) -> Any:
         """Return where values (n, X) are largest in each segment, or along the whole member; mm."""

@@ -72,6 +72,8 @@ class Stabilising:
         (compression, length of the system, how far it moves, mm) -> force for each mm.
     sheeting : callable
         (section, length) -> the shear stiffness of sheeting that restrains a flange all along, N.
+    sheeting_fixed : str
+        How it has to be fixed for that.
     sheeting_clause : str
     moves : float
         How far the system is taken to move, of its length.
@@ -83,6 +85,7 @@ class Stabilising:
     of_flange: Callable[[Any, float, Any], Any]
     along: Callable[[Any, float, float], Any]
     sheeting: Callable[[Section, float], Any]
+    sheeting_fixed: str
     sheeting_clause: str
     moves: float
     together: str

@@ -122,6 +122,7 @@ EN_1993_1_1 = Standard(
         of_flange=c5_3_3.of_flange,
         along=_stabilising_force,
         sheeting=_sheeting,
+        sheeting_fixed="fixed at each rib; fixed at every second one it counts as a fifth",
         sheeting_clause="BB.2.1",
         moves=1 / 2500,
         together="where one system holds m members alike, the bow of each counts "

@@ -96,10 +96,17 @@ def bow_of_length(section: Any, fy: float, cold_formed: bool, axis: str) -> floa
     That of a plastic verification (Table 5.1), which is the larger one, in every class.
     """
     curves = _curves(section, section.shape, axis, cold_formed, thick_welds=True)
-    alpha = float(_factor(curves, fy))
-    worst = max(c6_3_4.BOW)
-    ratio = c6_3_4.BOW[worst if math.isnan(alpha) else alpha]
-    return 1.0 / (ratio - c6_3_4.PLASTIC)
+    ratio = float(length_over_bow(_factor(curves, fy), plastic=True))
+    worst = min(c6_3_4.BOW.values()) - c6_3_4.PLASTIC
+    return 1.0 / (worst if math.isnan(ratio) else ratio)
+
+
+def length_over_bow(alpha: Any, plastic: Any) -> Any:
+    """Return the length over the bow of an imperfection factor (Table 5.1); NaN where none is."""
+    found: Any = np.nan
+    for factor, ratio in c6_3_4.BOW.items():
+        found = np.where(np.isclose(alpha, factor), ratio, found)
+    return found - np.where(plastic, c6_3_4.PLASTIC, 0.0)
 
 
 # Flexural buckling

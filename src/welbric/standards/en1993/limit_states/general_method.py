@@ -124,11 +124,7 @@ def _twists(case: MemberCase) -> bool:
 
 def _bow(case: MemberCase, plastic: Any) -> Any:
     """Return the length over the bow imperfection, by the curve in the plane (Table 5.1)."""
-    alpha = np.asarray(compression.imperfection(case, "major"))
-    found: Any = np.nan
-    for factor, ratio in c6_3_4.BOW.items():
-        found = np.where(np.isclose(alpha, factor), ratio, found)
-    found = found - np.where(plastic, c6_3_4.PLASTIC, 0.0)
+    found = compression.length_over_bow(compression.imperfection(case, "major"), plastic)
     if case.single:
         return given(GLOSSARY, "n_bow", float(np.ravel(found)[0]), "Table 5.1, of the class")
     return found
