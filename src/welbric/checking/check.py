@@ -33,12 +33,14 @@ from welbric.effects.forces import (
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.actions import Storey
 from welbric.inputs.job import Job
+from welbric.inputs.lasting import lasting
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
 from welbric.members.load_cases import LoadCases
 from welbric.members.resolve import resolve, resolve_all
 from welbric.members.segments import Segment, segments
 from welbric.sections.table import Section
+from welbric.standards.case import MemberCase
 from welbric.standards.standard import Standard
 from welbric.standards.together import stacked
 
@@ -68,7 +70,8 @@ def check(job: Job, under: str | None = None) -> CheckTable:
     """
     if under is not None:
         return _check_under(job, under)
-    return CheckTable(job, check_members(job, resolve_all(job)))
+    with lasting():
+        return CheckTable(job, check_members(job, resolve_all(job)))
 
 
 def _check_under(job: Job, under: str) -> CheckTable:
@@ -124,10 +127,11 @@ def check_member(job: Job, member: DesignMember, cases: LoadCases | None = None)
 
 def check_members(job: Job, members: Sequence[DesignMember]) -> list[MemberResult]:
     """Check members of a job, those that are alike at once."""
-    loaded = [member for member in members if not member.said.forces]
-    solved = load_cases_of([(one, job.code_of(one.said).elasticity) for one in loaded])
-    known = {id(member): cases for member, cases in zip(loaded, solved, strict=True)}
-    return _checked(job, [_loaded(job, member, known.get(id(member))) for member in members])
+    with lasting():
+        loaded = [member for member in members if not member.said.forces]
+        solved = load_cases_of([(one, job.code_of(one.said).elasticity) for one in loaded])
+        known = {id(member): cases for member, cases in zip(loaded, solved, strict=True)}
+        return _checked(job, [_loaded(job, member, known.get(id(member))) for member in members])
 
 
 @dataclass(frozen=True)
@@ -171,11 +175,10 @@ def _result(job: Job, of: _Loaded, strength: list[list[Row]]) -> MemberResult:
     if of.under is not None and not of.stretches:
         case = member_case(job, member, of.parts, forces)
         rows = deflection_rows(job, member, of.cases, code, of.under)
-        return MemberResult(member, rows, [], of.parts, of.cases, forces, case)
+        return MemberResult(member, rows, _nothing, of.parts, of.cases, forces, case)
     if not of.stretches:
         case = member_case(job, member, of.parts, forces)
-        nothing = ["nothing acts on it"]
-        return MemberResult(member, [], nothing, of.parts, of.cases, forces, case)
+        return MemberResult(member, [], _idle, of.parts, of.cases, forces, case)
     case = next((s.case for s in of.stretches if s.section == member.section), of.stretches[0].case)
     rows = []
     for found in strength:
@@ -188,12 +191,26 @@ def _result(job: Job, of: _Loaded, strength: list[list[Row]]) -> MemberResult:
         from welbric.checking.drift import drift_rows  # members alone do not load frames
 
         rows += drift_rows(job, member, of.cases, code, of.under)
-    warned = warnings(job, member, of.parts, case, code, forces)
+    remarks = functools.partial(_remarks, job, of, case, stiffeners)
+    return MemberResult(member, rows, remarks, of.parts, of.cases, forces, case, of.stretches)
+
+
+def _remarks(
+    job: Job, of: _Loaded, case: MemberCase, stiffeners: list[str]
+) -> tuple[list[str], list[str]]:
+    """Return what stands behind the rows of a member, and what its designer should act on."""
+    member, forces = of.member, of.forces
+    warned = warnings(job, member, of.parts, case, job.code_of(member.said), forces)
     warned += remarkable(job, member, case, of.cases, forces) + stiffeners
-    said = notes(job, member, of.parts, case, forces) + overrides(job, member) + warned
-    return MemberResult(
-        member, rows, said, of.parts, of.cases, forces, case, warned, of.stretches
-    )  # fmt: skip
+    return notes(job, member, of.parts, case, forces) + overrides(job, member) + warned, warned
+
+
+def _nothing() -> tuple[list[str], list[str]]:
+    return [], []
+
+
+def _idle() -> tuple[list[str], list[str]]:
+    return ["nothing acts on it"], []
 
 
 def _stretch(

@@ -269,6 +269,10 @@ def notes(
     """Return what a designer should know about the assumptions behind the rows."""
     show, code = job.display, job.code_of(member.said)
     found = []
+    if member.said.stage_of is not None:
+        found.append(
+            f"a stage of {member.said.stage_of}: the same steel, held and loaded otherwise"
+        )
     if taken := job.taken_from_defaults(member.mark):
         found.append(f"from the job's defaults: {', '.join(taken)}")
     if has_factor_of_defaults(job, member) and code.uses_moment_shape(case.shape):

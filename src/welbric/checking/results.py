@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -146,10 +147,9 @@ class MemberResult:
     ----------
     rows : list of Row
         One for each check that has something to check.
-    notes : list of str
-        What stands behind the rows.
-    warnings : list of str
-        Those of the notes that a designer should act on; the table shows them.
+    remarks : function
+        Of what stands behind the rows and of that which a designer should act on: found where it
+        is asked for, as nothing else goes by it.
     segments : list of Segment
     cases : LoadCases or None
         None where the forces were given.
@@ -158,18 +158,31 @@ class MemberResult:
 
     member: DesignMember
     rows: list[Row]
-    notes: list[str]
+    remarks: Callable[[], tuple[list[str], list[str]]] = field(repr=False)
     segments: list[Segment]
     cases: LoadCases | None
     forces: MemberForces
     case: MemberCase
-    warnings: list[str] = field(default_factory=list)
     stretches: list[Stretch] = field(default_factory=list)
 
     def __repr__(self) -> str:
         row = self.governing
         why = f", {row.name} {row.utilisation:.3g}" if row else ""
         return f"<{self.member.mark}, {self.member.section_names}: {self.status}{why}>"
+
+    @functools.cached_property
+    def _remarks(self) -> tuple[list[str], list[str]]:
+        return self.remarks()
+
+    @property
+    def notes(self) -> list[str]:
+        """What stands behind the rows, the warnings among it."""
+        return self._remarks[0]
+
+    @property
+    def warnings(self) -> list[str]:
+        """Those of the notes that a designer should act on; the table shows them."""
+        return self._remarks[1]
 
     @property
     def governing(self) -> Row | None:

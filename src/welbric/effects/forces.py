@@ -44,6 +44,7 @@ from welbric.members.segments import Segment, twist_places
 from welbric.standards.case import Effects, Elasticity
 
 TRACE = 1e-10  # of the largest value
+QUARTERS = np.array([0.0, 0.25, 0.5, 0.75, 1.0])
 AT_ONCE = 500  # beams solved in one go: bounds the memory
 BENDING = (LineLoad, PointLoad, MomentLoad, Curvature, Movement)
 
@@ -317,14 +318,20 @@ def stations(
     breaks: Array, diagrams: Sequence[Diagram], segments: Sequence[Segment]
 ) -> tuple[Array, NDArray[np.bool_]]:
     """Return stations that hold every extreme, jump, and quarter point of the segments."""
-    inside = [breaks[[0, -1]]]
-    for segment in segments:
-        inside.append(np.linspace(segment.start, segment.end, 5))
+    inside = [breaks[[0, -1]], _quarters(segments).ravel()]
     inside += [diagram.extreme_places() for diagram in diagrams]
     single = distinct(np.concatenate([*inside, breaks]))
     x = np.repeat(single, 2)
     right = np.tile([False, True], len(single))
     return x, right
+
+
+def _quarters(segments: Sequence[Segment]) -> Array:
+    """Return the ends and quarter points of segments, shape (G, 5)."""
+    start, end = np.array([(s.start, s.end) for s in segments]).reshape(-1, 2).T[..., None]
+    found = start + QUARTERS * (end - start)
+    found[:, -1:] = end
+    return np.asarray(found)
 
 
 def member_forces(
@@ -473,7 +480,7 @@ def quarter_stations(forces: MemberForces, segments: Sequence[Segment]) -> NDArr
     """Return the stations at quarter points, on either side of a jump, shape (G, 3, 2)."""
     x = forces.x
     start, end = np.array([(s.start, s.end) for s in segments]).T[..., None]
-    places = start + np.array([0.25, 0.5, 0.75]) * (end - start)
+    places = start + QUARTERS[1:-1] * (end - start)
     near = np.abs(x - places[..., None]) <= 1e-9 * max(1.0, x[-1])
     last = len(x) - 1 - near[..., ::-1].argmax(axis=-1)
     return np.stack([near.argmax(axis=-1), last], axis=-1)

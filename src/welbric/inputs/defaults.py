@@ -10,6 +10,7 @@ from welbric.inputs.joints import Connection
 from welbric.inputs.options import MemberDesign
 from welbric.inputs.own_steels import SteelChoice
 from welbric.inputs.restraints import Restraint
+from welbric.inputs.stages import OWN
 
 OTHER_ENDS = {"pin", "eyebar"}  # which have no connection of this kind
 # What does not go with forces combined elsewhere, which say nothing of loads.
@@ -40,5 +41,6 @@ def with_defaults(
         and key not in table
         and not (table.get("forces") and key in OF_LOADS)
         and not (key == "connection" and OTHER_ENDS & set(table))
+        and not (key in OWN and table.get("stage_of"))
     ]
     return table | {key: defaults[key] for key in taken}, taken

@@ -25,6 +25,7 @@ from welbric.inputs.generators import GENERATORS, written_out
 from welbric.inputs.member import Member, Role
 from welbric.inputs.options import ByStandard, StandardName, options_of
 from welbric.inputs.rates import Carbon, Prices
+from welbric.inputs.stages import unlike_their_members, with_stages
 from welbric.loads.combinations import parse_recipe
 from welbric.loads.standards import LOADING, Loading
 from welbric.sections.table import Section
@@ -159,6 +160,8 @@ class Job(Described):
             raise InputError(*moved)
         if isinstance(data, dict) and set(GENERATORS) & set(data):
             data = written_out(data, info.context)
+        if isinstance(data, dict):
+            data = with_stages(data)
         if isinstance(data, dict) and isinstance(data.get("defaults"), dict):
             data = _sharing(data, info.context)
         entries = (data.get("section") or data.get("sections")) if isinstance(data, dict) else None
@@ -185,7 +188,7 @@ class Job(Described):
     def _distinct_marks(self, info: ValidationInfo) -> Job:
         self._own.update((info.context or {}).get("sections", {}))
         self._taken.update((info.context or {}).get("taken", {}))
-        found = self._loading_problems() + self._join()
+        found = [*self._loading_problems(), *self._join(), *unlike_their_members(self.members)]
         for number, member in enumerate(self.members, 1):
             try:
                 self.options_of(member, f"member {number} ({member.mark})")

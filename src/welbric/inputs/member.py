@@ -130,6 +130,7 @@ class Member(Described):
     steel: SteelChoice | None = None
     web_steel: SteelChoice | None = None
     choose: Choose | None = None
+    stage_of: Annotated[str, Field(min_length=1, max_length=40)] | None = None
     through: list[str] = []
     web: Literal["upright", "level", "along x", "along y"] | None = None
     carries: Literal["both", "tension", "compression"] = "both"
@@ -170,6 +171,14 @@ class Member(Described):
     forces: list[CombinedForces] = []
     note: str = ""
     _frame: Any = PrivateAttr(default=None)
+
+    @classmethod
+    def __get_pydantic_json_schema__(cls, core: Any, handler: Any) -> dict[str, Any]:
+        """Return the schema: a stage has the section of its member."""
+        found: dict[str, Any] = handler.resolve_ref_schema(handler(core))
+        found["required"] = [key for key in found["required"] if key != "section"]
+        found["anyOf"] = [{"required": [key]} for key in ("section", "stage_of")]
+        return found
 
     @model_validator(mode="before")
     @classmethod

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable, Iterable
 from typing import Annotated, Any, TypeVar
 
@@ -27,11 +28,19 @@ def options_of(model: type[Model], value: Any, name: str) -> Model:
         return value
     if isinstance(value, BaseModel):
         raise InputError(f"{type(value).__name__} are not what goes with {name}")
+    if value == {}:
+        usual: Model = _nothing_said(model)
+        return usual
     try:
         return model.model_validate(value)
     except ValidationError as error:
         found = problems(error, model)
         raise InputError(*(Problem(f"{one.text} ({name})", *one.path) for one in found)) from None
+
+
+@functools.cache
+def _nothing_said(model: type[BaseModel]) -> Any:
+    return model()
 
 
 class ByStandard:

@@ -29,10 +29,13 @@ def once(fn: Callable[P, R]) -> Callable[P, R]:
     @functools.wraps(fn)
     def kept(*args: P.args, **kwargs: P.kwargs) -> R:
         member: Any = args[0]
-        key = (fn, args[1:], tuple(sorted(kwargs.items())))
-        if key not in member.known:
-            member.known[key] = fn(*args, **kwargs)
-        found: R = member.known[key]
+        key: Any = (fn, args[1:])
+        if kwargs:
+            key += (tuple(sorted(kwargs.items())),)
+        try:
+            found: R = member.known[key]
+        except KeyError:
+            found = member.known[key] = fn(*args, **kwargs)
         return found
 
     return kept

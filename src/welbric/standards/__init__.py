@@ -17,6 +17,7 @@ STANDARDS = {
 USUAL = "AISC 360-22"  # where a job names none
 
 
+@functools.cache
 def standard(name: str) -> Standard:
     """Return a design standard.
 

@@ -6,6 +6,7 @@ not got hold zeros and belong to no segment; what is found there is not looked a
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Hashable, Sequence
 from dataclasses import fields, replace
 from typing import Any
@@ -32,17 +33,22 @@ def alike(case: MemberCase) -> Hashable:
     """Return what cases have in common that can be stacked."""
     varies = [getattr(case, name) for name in BY_SEGMENT]
     return (
-        _plain(case, {*NUMBERS, *BY_SEGMENT, *PARTS}, NUMBERS),
-        *(_plain(getattr(case, part), {*names}, names) for part, names in PLAIN.items()),
+        _plain(case, (*NUMBERS, *BY_SEGMENT, *PARTS), NUMBERS),
+        *(_plain(getattr(case, part), names, names) for part, names in PLAIN.items()),
         tuple("array" if np.ndim(value) else value for value in varies),
         frozenset(case.section.properties),
     )
 
 
-def _plain(part: Any, without: set[str], numbers: Sequence[str]) -> Hashable:
+def _plain(part: Any, without: tuple[str, ...], numbers: Sequence[str]) -> Hashable:
     """Return the values of a part but for its numbers, and which of those there are."""
-    same = tuple(getattr(part, f.name) for f in fields(part) if f.name not in without)
-    return same, tuple(getattr(part, name) is None for name in numbers)
+    same = tuple([getattr(part, name) for name in _names(part.__class__, without)])
+    return same, tuple([getattr(part, name) is None for name in numbers])
+
+
+@functools.cache
+def _names(part: type, without: tuple[str, ...]) -> list[str]:
+    return [f.name for f in fields(part) if f.name not in without]
 
 
 def size(case: MemberCase) -> tuple[int, int, int]:

@@ -47,9 +47,11 @@ def scores(
 ) -> list[float]:
     """Return what each section counts for members that share it; the least is the best.
 
+    A member counts once, whatever stages it has.
     A mix counts each term over its least value among the sections.
     """
     terms = read_objective(objective)
+    members = [member for member in members if member.stage_of is None] or members
     total = [0.0] * len(sections)
     for name, weight in terms.items():
         values = [sum(measure(name, job, m, section) for m in members) for section in sections]

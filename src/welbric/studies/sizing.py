@@ -89,13 +89,14 @@ class SizedJob:
             one = self[mark]
             if one.chosen is None:
                 raise InputError(f"{mark}: no candidate passes; there is nothing to accept")
-            apart = set(one.group) - set(marks if marks is not None else one.group)
+            sharing = {m for m in one.group if self[m].member.stage_of is None}
+            apart = sharing - set(marks if marks is not None else one.group)
             if apart:
                 raise InputError(
                     f"{mark} shares its section with {', '.join(sorted(apart))}: accept them "
                     "together"
                 )
-            if one.changes:
+            if one.changes and one.member.stage_of is None:
                 found[one.member.mark] = {"section": one.chosen.section.name}
         return found
 
@@ -316,11 +317,12 @@ def common_sections(
 
 
 def group_of(job: Job, member: Member) -> list[Member]:
-    """Return the members that must have one section with a member; itself among them."""
-    name = member.choose.group if member.choose else None
-    if name is None:
-        return [member]
-    return [m for m in job.members if m.choose and m.choose.group == name]
+    """Return the members that must have one section with a member, and all of their stages."""
+    of = member if member.stage_of is None else job.member(member.stage_of)
+    name = of.choose.group if of.choose else None
+    alike = [m for m in job.members if name and m.choose and m.choose.group == name] or [of]
+    marks = {m.mark for m in alike}
+    return [m for m in job.members if m.mark in marks or m.stage_of in marks]
 
 
 def _size_group(

@@ -51,13 +51,14 @@ def _proposals(sizings: Sequence[Sizing], show: DisplayUnits) -> Table:
             continue
         kilograms = (one.chosen.section.mass - one.member.section.mass) * one.member.length
         change = show.convert(kilograms, "mass")
-        saved += change
+        is_stage = one.member.stage_of is not None  # its steel counts once
+        saved += 0.0 if is_stage else change
         grid.add(
             *cells,
             one.chosen.section.name if one.changes else "stays",
             ratio(one.before.utilisation),
             ratio(one.chosen.utilisation),
-            f"{change:+,.0f}" if one.changes else "0",
+            "" if is_stage else f"{change:+,.0f}" if one.changes else "0",
         )
     grid.rule()
     grid.add("", "", "in all", "", "", f"{saved:+,.0f}")

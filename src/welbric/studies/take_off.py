@@ -69,6 +69,8 @@ def take_off(job: Job, marks: Collection[str] | None = None) -> list[TakeOff]:
     for member in resolve_all(job):
         if marks is not None and member.mark not in marks:
             continue
+        if member.said.stage_of is not None:  # the steel of another one
+            continue
         for start, end, section in member.stretches:
             length, family = end - start, family_of(section.name)
             mass = section.mass * length
