@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from welbric.analysis.member_loads import LineLoad, Load, PointLoad
 from welbric.effects.forces import load_cases, service_combinations
-from welbric.effects.frequency import natural_frequency as frequency_of
+from welbric.effects.frequency import flexibilities
 from welbric.inputs.job import Job
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
@@ -54,18 +55,24 @@ def natural_frequency(job: Job, mark: str) -> NaturalFrequency | None:
     if member.said.frame is not None or member.said.forces:
         return None
     cases = load_cases(member, job.code_of(member.said).elasticity)
-    return swings(job, member, cases)
+    return swings(job, [(member, cases)])[0]
 
 
-def swings(job: Job, member: DesignMember, cases: LoadCases) -> NaturalFrequency | None:
-    """Return how a member that stands alone swings, of its load cases."""
-    steel = job.code_of(member.said).elasticity
-    found: list[NaturalFrequency] = []
-    for combination in _long(job, cases):
-        hertz = frequency_of(member, steel, _weights(member, combination))
-        if hertz is not None:
-            found.append(NaturalFrequency(hertz, combination.name))
-    return min(found, key=lambda one: one.hertz, default=None)
+def swings(
+    job: Job, members: Sequence[tuple[DesignMember, LoadCases]]
+) -> list[NaturalFrequency | None]:
+    """Return how members that stand alone swing, of their load cases."""
+    give_way = flexibilities([(one, job.code_of(one.said).elasticity) for one, _ in members])
+    found: list[NaturalFrequency | None] = []
+    for (member, cases), flexible in zip(members, give_way, strict=True):
+        modes = []
+        for combination in _long(job, cases):
+            weights = _weights(member, combination)
+            hertz = None if flexible is None else flexible.frequency(weights)
+            if hertz is not None:
+                modes.append(NaturalFrequency(hertz, combination.name))
+        found.append(min(modes, key=lambda one: one.hertz, default=None))
+    return found
 
 
 def _long(job: Job, cases: LoadCases) -> list[Combination]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
 from welbric.checking.bracing import BraceNeed, ContinuousNeed, StabilisingNeed, TwistNeed
@@ -148,6 +148,7 @@ def check_document(
     standards = f"  {'; '.join(named)}; loads {job.loading}"
     head = Paragraph((Words(job.name, "strong"), Words(standards)))
     blocks: list[Block] = [head, paragraph(), grid, paragraph()]
+    frequencies = frequency_words(job, results) if details else {}
     for result in results:
         mark = result.member.mark
         for row in result.rows:
@@ -157,7 +158,8 @@ def check_document(
         blocks += [paragraph(f"{mark}: {warning}", "unsure") for warning in result.warnings]
         if details:
             said = [note for note in result.notes if note not in result.warnings]
-            said += [*reaction_words(result, show), *frequency_words(job, result)]
+            said += reaction_words(result, show)
+            said += [frequencies[mark]] if mark in frequencies else []
             blocks += [paragraph(f"{mark}: {note}", "dim") for note in said]
     passed = all(result.status == OK for result in results)
     blocks += [paragraph(summary, "strong" if passed else "bad"), *below]
@@ -250,13 +252,18 @@ def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:
     return words
 
 
-def frequency_words(job: Job, result: MemberResult) -> list[str]:
-    """Return in words how the beam of a floor swings."""
-    member, cases = result.member, result.cases
-    if cases is None or member.said.role not in FLOORS or "L" not in cases.present:
-        return []
-    found = swings(job, member, cases) if member.said.frame is None else None
-    return [] if found is None else [str(found)]
+def frequency_words(job: Job, results: Iterable[MemberResult]) -> dict[str, str]:
+    """Return in words how the beams of floors swing, by their marks."""
+    floors = [
+        (one.member, one.cases)
+        for one in results
+        if one.cases is not None
+        and one.member.said.role in FLOORS
+        and "L" in one.cases.present
+        and one.member.said.frame is None
+    ]
+    found = zip(floors, swings(job, floors), strict=True)
+    return {member.mark: str(one) for (member, _), one in found if one is not None}
 
 
 # Segments and restraints

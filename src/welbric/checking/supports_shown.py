@@ -25,14 +25,14 @@ def _case(label: str) -> str:
     return name_of(symbol) + comma + which
 
 
-def supports_document(job: Job, results: Sequence[MemberResult]) -> Document:
-    """Return a table of each load case, and of the combinations with the most or the least."""
+def supports_table(job: Job, results: Sequence[MemberResult], marked: bool = True) -> Table:
+    """Return each load case, and the combinations with the most or the least; ``marked`` or not."""
     show = job.display
     of_each = [(result, extremes(result.support_forces())) for result in results]
     every = [row for _, rows in of_each for row in rows]
     shown = [name for name in COMPONENTS if any(getattr(row, name) for row in every)]
     grid = Table([
-        Column("mark", wraps=True, widest=12),
+        *([Column("mark", wraps=True, widest=12)] if marked else []),
         Column("at"),
         Column("case or combination", wraps=True, widest=26),
         *(Column(f"{WORDS[name]}\n{show.labels[KIND[name]]}", right=True) for name in shown),
@@ -42,11 +42,17 @@ def supports_document(job: Job, results: Sequence[MemberResult]) -> Document:
         for row in rows:
             of = Words(_case(row.of) if row.is_case else row.of, "dim" if row.is_case else "")
             cells = (_number(getattr(row, name), name, show) for name in shown)
-            grid.add(mark, "" if row.support == before else row.support, of, *cells)
+            at = "" if row.support == before else row.support
+            grid.add(*([mark] if marked else []), at, of, *cells)
             mark, before = "", row.support
         if rows:
             grid.rule()
-    blocks: list[Block] = [grid, paragraph()]
+    return grid
+
+
+def supports_document(job: Job, results: Sequence[MemberResult]) -> Document:
+    """Return what goes to the supports, and how to read it."""
+    blocks: list[Block] = [supports_table(job, results), paragraph()]
     given = [result.member.mark for result in results if result.cases is None]
     if given:
         words = f"{', '.join(given)}: forces combined elsewhere say nothing of the supports."

@@ -127,9 +127,9 @@ class Picture:
 
 def _through(points: Iterable[Point]) -> str:
     """Return a path through points, without those on a straight line between others."""
-    given = list(points)
+    given = points if isinstance(points, np.ndarray) else list(points)
     if len(given) < FEW:
-        return f"M{'L'.join(f'{short(x)} {short(y)}' for x, y in given)}"
+        return _path(given)
     at = np.array(given, dtype=float)
     at = at[np.concatenate([[True], np.abs(np.diff(at, axis=0)).max(axis=1) > 0.01])]
     if len(at) > 2:
@@ -139,4 +139,8 @@ def _through(points: Iterable[Point]) -> str:
         off /= np.maximum(np.hypot(chord[:, 0], chord[:, 1]), 1e-9)
         turns = ((b - a) * (c - b)).sum(axis=1) < 0.0
         at = at[np.concatenate([[True], (off > STRAIGHT) | turns, [True]])]
-    return f"M{'L'.join(f'{short(x)} {short(y)}' for x, y in at)}"
+    return _path(at.tolist())
+
+
+def _path(points: Iterable[Point]) -> str:
+    return "M" + "L".join([f"{short(x)} {short(y)}" for x, y in points])

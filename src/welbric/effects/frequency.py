@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -14,31 +15,65 @@ from welbric.analysis.second_order import link_nodes
 from welbric.members.design_member import GRAVITY, DesignMember
 from welbric.standards.case import Elasticity
 
+AT_ONCE = 100  # beams solved in one go: bounds the memory
 STEEP = 1e-3  # sine of the slope from which on a beam is not level
 
 
-def natural_frequency(
-    member: DesignMember, steel: Elasticity, weights: Sequence[Load]
-) -> float | None:
-    """Return the first natural frequency, Hz; None of what is not level, or weighs nothing.
+@dataclass(frozen=True)
+class Flexibility:
+    """How the places of a level beam give way to forces at them.
 
-    The masses stand at the ends of 32 lengths of each span, and move as unit forces at these places
-    say: its square is one over the largest eigenvalue of flexibility times mass.
-
-    Parameters
+    Attributes
     ----------
-    member : DesignMember
-    steel : Elasticity
-    weights : sequence of LineLoad and PointLoad
-        N/mm and N, downwards.
+    nodes : array, shape (J,), mm
+        The ends of 32 lengths of each span, at which the masses stand.
+    G : array, shape (J, J), mm/N
     """
-    if abs(math.sin(member.slope)) > STEEP:
-        return None
+
+    nodes: Array
+    G: Array
+
+    def frequency(self, weights: Sequence[Load]) -> float | None:
+        """Return the first natural frequency, Hz; None of what weighs nothing.
+
+        Its square is one over the largest eigenvalue of flexibility times mass.
+
+        Parameters
+        ----------
+        weights : sequence of LineLoad and PointLoad
+            N/mm and N, downwards.
+        """
+        mass = _masses(self.nodes, weights) / (1000 * GRAVITY)
+        if not mass.any():
+            return None
+        root = np.sqrt(mass)
+        largest = float(np.linalg.eigvalsh(root[:, None] * self.G * root)[-1])
+        return 1.0 / (2 * math.pi * math.sqrt(largest)) if largest > 0 else None
+
+
+def flexibilities(
+    members: Sequence[tuple[DesignMember, Elasticity]],
+) -> list[Flexibility | None]:
+    """Return how members give way in the plane of gravity; None of those that are not level."""
+    level = [i for i, (one, _) in enumerate(members) if abs(math.sin(one.slope)) <= STEEP]
+    found: list[Flexibility | None] = [None] * len(members)
+    for some in (level[at : at + AT_ONCE] for at in range(0, len(level), AT_ONCE)):
+        nodes = [_nodes(members[i][0]) for i in some]
+        lines = [_line(*members[i], places) for i, places in zip(some, nodes, strict=True)]
+        for i, places, unit in zip(some, nodes, bend_all(lines), strict=True):
+            G = unit.deflection.at(places, np.zeros(len(places), dtype=bool))[: len(places)]
+            found[i] = Flexibility(places, 0.5 * (G + G.T))
+    return found
+
+
+def _nodes(member: DesignMember) -> Array:
+    spans = sorted({*member.span_lengths(member.said.axis_of_gravity)})
+    return np.asarray(distinct(link_nodes(spans)))
+
+
+def _line(member: DesignMember, steel: Elasticity, nodes: Array) -> Line:
+    """Return a member under a unit force at each of its nodes."""
     axis = member.said.axis_of_gravity
-    nodes = distinct(link_nodes(sorted({*member.span_lengths(axis)})))
-    mass = _masses(nodes, weights) / (1000 * GRAVITY)
-    if not mass.any():
-        return None
     units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]
     supports, hinges = member.supports_about(axis), member.said.hinges
     ends = [end for _, end, _ in member.stretches]
@@ -46,12 +81,7 @@ def natural_frequency(
     breaks = breaks_of(member.length, units, places)
     middle = 0.5 * (breaks[:-1] + breaks[1:])
     inertia = np.array([getattr(section, f"I_{axis}") for _, _, section in member.stretches])
-    EI = steel.E * inertia[np.searchsorted(ends, middle)]
-    (unit,) = bend_all([Line(breaks, units, supports, EI, hinges)])
-    G = unit.deflection.at(nodes, np.zeros(len(nodes), dtype=bool))
-    root = np.sqrt(mass)
-    largest = float(np.linalg.eigvalsh(root[:, None] * (0.5 * (G + G.T)) * root)[-1])
-    return 1.0 / (2 * math.pi * math.sqrt(largest)) if largest > 0 else None
+    return Line(breaks, units, supports, steel.E * inertia[np.searchsorted(ends, middle)], hinges)
 
 
 def _masses(nodes: Array, weights: Sequence[Load]) -> Array:

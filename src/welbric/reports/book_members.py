@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -17,7 +18,7 @@ from welbric.checking.shown import (
     verdict_of,
     whereabouts,
 )
-from welbric.checking.supports_shown import supports_document
+from welbric.checking.supports_shown import supports_table
 from welbric.checking.table import CheckTable
 from welbric.checking.verdicts import sortable
 from welbric.documents.blocks import (
@@ -75,6 +76,11 @@ class Context:
     def show(self) -> DisplayUnits:
         """The units to show results in."""
         return self.job.display
+
+    @functools.cached_property
+    def frequencies(self) -> dict[str, str]:
+        """How the beams of floors swing, in words, by their marks."""
+        return frequency_words(self.job, self.table)
 
 
 def member_blocks(book: Context, result: MemberResult) -> Iterator[Block]:
@@ -210,12 +216,12 @@ def _segments(book: Context, result: MemberResult) -> Iterator[Block]:
 def _supports(book: Context, result: MemberResult) -> Iterator[Block]:
     if result.cases is not None:
         yield paragraph("Reactions and end forces, by case and combination:", "strong")
-        yield from (b for b in supports_document(book.job, [result]) if isinstance(b, Table))
+        yield supports_table(book.job, [result], marked=False)
 
 
 def _frequency(book: Context, result: MemberResult) -> Iterator[Block]:
     """Yield how the beam of a floor swings."""
-    for words in frequency_words(book.job, result):
+    if words := book.frequencies.get(result.member.mark):
         yield paragraph(f"{words[:1].upper()}{words[1:]}.")
 
 

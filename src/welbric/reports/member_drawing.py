@@ -223,11 +223,13 @@ def _diagram(
     heading = f"{title.replace(chr(10), ' ')}, {show.labels[kind]}"
     picture.text(0.0, title_at, heading, INK, size=8, bold=True)
     picture.text(WIDTH, title_at, words, INK, "end", 7)
-    band = [*zip(places, y(high), strict=True), *zip(places[::-1], y(low)[::-1], strict=True)]
-    picture.area([band], PALE)
+    band = [np.column_stack([places, y(high)]), np.column_stack([places, y(low)])[::-1]]
+    picture.area([np.concatenate(band)], PALE)
     picture.line([(places[0], y(0.0)), (places[-1], y(0.0))], INK, 0.6)
-    ends = [(places[0], y(0.0)), *zip(places, y(line), strict=True), (places[-1], y(0.0))]
-    picture.line(ends, GOVERNING, 1.2)
+    values_at = np.concatenate([[0.0], line, [0.0]])
+    picture.line(
+        np.column_stack([places[[0, *range(len(places)), -1]], y(values_at)]), GOVERNING, 1.2
+    )
     taken: list[tuple[float, float, float]] = []
     marks = [(index, line[index], GOVERNING) for index in extremes(line, span)]
     for edge, sign in ((high, 1.0), (low, -1.0)):

@@ -296,13 +296,18 @@ class Line:
     title: str
 
 
+@functools.cache
+def _in_symbols(formula: Formula, dialect: Dialect) -> str:
+    return write(expression(formula), dialect, dialect.symbol).text
+
+
 def write_step(step: Step, dialect: Dialect, units: DisplayUnits) -> Line:
     """Write a formula, the same with the numbers in it, and the result."""
     formula = step.formula
     assert formula.symbol is not None
     node = expression(formula)
     kinds = formula.glossary.symbols
-    with_symbols = write(node, dialect, dialect.symbol).text
+    with_symbols = _in_symbols(formula, dialect)
     leaf = values_leaf(dialect, formula.glossary, step.arguments, units)
     with_numbers = write(node, dialect, leaf).text
     result = dialect.value(float(step.result), kinds[formula.symbol].kind, units).text

@@ -126,8 +126,10 @@ def _of_segment(case: MemberCase, compressed: bool, g: int, *strengths: Any) -> 
                 axial = Pr if (sense > 0) == compressed else 0.0 * Pr
                 for one in _candidates(sense, c_w, w, c_z, z, inside, Mcx, Mcy):
                     one |= {"Pr": axial, "corner": number, "sense": sense}
-                    one["U"] = h1_h2.stresses_at_corner.fn(Pc=Pc, Mcx=Mcx, Mcy=Mcy, **{
-                        k: one[k] for k in ("Pr", "n_w", "Mrx", "n_z", "Mry")})  # fmt: skip
+                    one["U"] = h1_h2.stresses_at_corner.fn(
+                        Pr=axial, Pc=Pc, n_w=one["n_w"], Mrx=one["Mrx"], Mcx=Mcx,
+                        n_z=one["n_z"], Mry=one["Mry"], Mcy=Mcy,
+                    )  # fmt: skip
                     worse = one["U"] > worst["U"] if worst else np.asarray(True)
                     worst = {k: np.where(worse, v, worst.get(k, v)) for k, v in one.items()}
     del worst["U"]
