@@ -50,7 +50,7 @@ def result(job, mark, combination="1.0D"):
     """Return a member's forces under one combination: x, N, V, M."""
     forces = wb.check(job)[mark].forces
     c = [one.name for one in forces.combinations].index(combination)
-    return forces.x, forces.N[c], forces.V_major[c], forces.M_major[c]
+    return forces.x[c], forces.N[c], forces.V_major[c], forces.M_major[c]
 
 
 def under(found, name="1.0D"):
@@ -749,7 +749,7 @@ def test_a_truss_carries_its_load_as_a_beam_would(web, shape):
     table = wb.check(job)
     marks = [r.member.mark for r in table if r.member.mark.startswith("T.bottom")]
     forces = table[marks[0]].forces
-    near = int(np.argmin(np.abs(forces.x - (3900.0 if web != "Howe" else 4100.0))))
+    near = int(np.argmin(np.abs(forces.x[c] - (3900.0 if web != "Howe" else 4100.0))))
     pull = forces.N[c, near]
     assert 0 < pull < 1.25 * 20e3 * 4000 / depth
 

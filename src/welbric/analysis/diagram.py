@@ -64,8 +64,8 @@ class Diagram:
 
         Parameters
         ----------
-        x : array, shape (X,), mm
-        right : array of bool, shape (X,)
+        x : array, shape (X,), or (C, X) where each case has its own; mm
+        right : array of bool, of that shape
             Which side of a jump is meant where a station stands on a break.
 
         Returns
@@ -73,12 +73,15 @@ class Diagram:
         array, shape (..., X)
         """
         if self.is_nothing:
-            return np.zeros((*self.coefficients.shape[:-2], len(x)))
+            return np.zeros((*self.coefficients.shape[:-2], x.shape[-1]))
         count = len(self.breaks) - 1
         from_left = np.searchsorted(self.breaks, x, side="left") - 1
         from_right = np.searchsorted(self.breaks, x, side="right") - 1
         interval = np.clip(np.where(right, from_right, from_left), 0, count - 1)
         s = (x - self.breaks[interval]) / np.diff(self.breaks)[interval]
+        if x.ndim > 1:
+            case = np.arange(len(self.coefficients))[:, None]
+            return _value(self.coefficients[case, interval], s)
         powers = s[:, None] ** np.arange(self.coefficients.shape[-1])
         return np.asarray(np.einsum("...xk,xk->...x", self.coefficients[..., interval, :], powers))
 
@@ -111,16 +114,27 @@ class Diagram:
 
     def extreme_places(self) -> Array:
         """Return every place where the diagram has a local extreme inside an interval, mm."""
+        places = self.extremes_of_each()
+        return distinct(places[~np.isnan(places)])
+
+    def extremes_of_each(self) -> Array:
+        """Return where each case has its local extremes inside the intervals, mm; NaN for none.
+
+        Returns
+        -------
+        array, shape (..., n)
+        """
+        cases = self.coefficients.shape[:-2]
         terms = np.flatnonzero(
             self.coefficients.reshape(-1, self.coefficients.shape[-1]).any(axis=0)
         )
         if not terms.size or terms[-1] < 2:  # straight lines
-            return np.zeros(0)
+            return np.zeros((*cases, 0))
         s = roots_in_unit_interval(
             self.coefficients[..., 1 : terms[-1] + 1] * np.arange(1, terms[-1] + 1)
         )
         place = self.breaks[:-1, None] + s * np.diff(self.breaks)[:, None]
-        return distinct(place[(s > 0) & (s < 1)])
+        return np.where((s > 0) & (s < 1), place, np.nan).reshape(*cases, -1)
 
 
 ROUNDING = 1e-12  # of a value: less than that apart, two of them are one

@@ -134,7 +134,7 @@ def _places(
         both = all(any(abs(at - x) <= slack for x in places) for places in held)
         on_support = any(abs(at - x) <= slack for x in under_reaction)
         at_place = np.abs(forces.x - at) <= 1e-9 * max(1.0, L)
-        moment = np.abs(forces.M_major[:, at_place]).max(axis=1)
+        moment = np.where(at_place, np.abs(forces.M_major), 0.0).max(axis=1)
         level = code.concentrated_forces.yield_level[method]
         touching = {s for a, b, s in member.stretches if a - slack <= at <= b + slack}
         for section in touching:

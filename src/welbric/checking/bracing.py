@@ -84,7 +84,7 @@ def brace_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Br
             if places.get(at) not in BRACES or inside:
                 continue
             beside = (forces.x >= before) & (forces.x <= after)
-            M = sign * forces.M_major[:, beside]
+            M = np.where(beside, sign * forces.M_major, 0.0)
             largest = np.maximum(M.max(axis=1), 0.0)
             reverses = M.min(axis=1) < -1e-9 * np.abs(M).max(axis=1)
             Cd = np.where(reverses, 2.0, 1.0)
@@ -158,8 +158,8 @@ def stabilising_needs(
             if not inner and not all_along:
                 continue
             there = (forces.x >= start) & (forces.x <= end)
-            M = np.maximum((sign * forces.M_major[:, there]).max(axis=1), 0.0)
-            N = np.maximum((-forces.N[:, there]).max(axis=1), 0.0)
+            M = np.where(there, sign * forces.M_major, 0.0).max(axis=1).clip(min=0.0)
+            N = np.where(there, -forces.N, 0.0).max(axis=1).clip(min=0.0)
             compression = rule.of_flange(M, depth, N)
             c = int(np.argmax(compression))
             if compression[c] <= 0:
@@ -227,7 +227,7 @@ def twist_needs(job: Job, member: DesignMember, forces: MemberForces) -> list[Tw
         stops = [start, *inner, end]
         for before, at, after in zip(stops, stops[1:], stops[2:], strict=False):
             beside = (forces.x >= before) & (forces.x <= after)
-            M = np.abs(forces.M_major[:, beside]).max(axis=1)
+            M = np.where(beside, np.abs(forces.M_major), 0.0).max(axis=1)
             c = int(np.argmax(M))
             t, b = _stiffener_at(member, at)
             strength, stiffness = code.bracing.twisting(
@@ -278,7 +278,7 @@ def continuous_needs(job: Job, member: DesignMember, result: MemberResult) -> li
     found = []
     for start, end in continuous_lengths(member, "twist"):
         there = (forces.x >= start) & (forces.x <= end)
-        M = np.abs(forces.M_major[:, there]).max(axis=1)
+        M = np.where(there, np.abs(forces.M_major), 0.0).max(axis=1)
         c = int(np.argmax(M))
         if M[c] > 0:
             unbraced = _longest_unbraced(code, result.case, float(M[c]), end - start)

@@ -155,7 +155,7 @@ def _peak_held(member: DesignMember, parts: list[Segment], forces: MemberForces)
     here = np.abs(forces.x - inner[0]) <= SAME_PLACE * member.length
     if not here.any():  # continuously restrained: no segment ends there
         return False
-    peak = M[:, here].max(axis=1) >= M.max(axis=1) * (1 - 1e-9)
+    peak = np.where(here, M, 0.0).max(axis=1) >= M.max(axis=1) * (1 - 1e-9)
     beside = np.array([inner[0] in (part.start, part.end) for part in parts])
     return (peak[:, None] & beside)[None]
 

@@ -109,7 +109,7 @@ def _unheld_hinges(
         if not within or part.continuous:
             continue
         sign = {"top": 1.0, "bottom": -1.0}.get(part.flange)
-        M = forces.M_major[:, inside_of(forces, part)]
+        M = np.where(inside_of(forces, part), forces.M_major, 0.0)
         if np.any(np.abs(M) > 0 if sign is None else sign * M > 0):
             reason = (
                 "a hinge lies within an unbraced length, which the standard's equations take to be "

@@ -44,6 +44,7 @@ from welbric.members.segments import Segment, twist_places
 from welbric.standards.case import Effects, Elasticity
 
 TRACE = 1e-10  # of the largest value
+FORCES = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
 QUARTERS = np.array([0.0, 0.25, 0.5, 0.75, 1.0])
 AT_ONCE = 500  # beams solved in one go: bounds the memory
 BENDING = (LineLoad, PointLoad, MomentLoad, Curvature, Movement)
@@ -56,9 +57,10 @@ class MemberForces:
     Attributes
     ----------
     combinations : list of Combination, C of them
-    x : array, shape (X,), mm
-        Stations, ascending; a break stands there twice, for its left and its right side.
-    right : array of bool, shape (X,)
+    x : array, shape (C, X), mm
+        Stations of each combination, ascending; a break stands there twice, for its left and its
+        right side. Those that a combination has not got stand at the member's end.
+    right : array of bool, shape (C, X)
         Whether a station means the right side of a jump.
     N, V_major, M_major, V_minor, M_minor, T : array, shape (C, X)
         N and N mm; tension and sagging positive.
@@ -97,16 +99,23 @@ class MemberForces:
 
     def telling(self, named: Collection[str] = ()) -> MemberForces:
         """Return the combinations with the most or the least of something, and those named."""
-        every = (self.N, self.V_major, self.M_major, self.V_minor, self.M_minor, self.T)
         found = {c for c, one in enumerate(self.combinations) if one.name in named}
-        for values in every:
-            if values.any():
-                found |= {*values.argmax(axis=0).tolist(), *values.argmin(axis=0).tolist()}
+        x = np.unique(self.x)
+        left = np.zeros(len(x), dtype=bool)
+        for name in FORCES:
+            values = getattr(self, name)
+            if not values.any():
+                continue
+            along = [values]
+            if self.diagrams is not None:  # all of them at the same places
+                along = [self.diagrams[name].at(x, side) for side in (left, ~left)]
+            for one in along:
+                found |= {*one.argmax(axis=0).tolist(), *one.argmin(axis=0).tolist()}
         kept = sorted(found)
-        N, V_major, M_major, V_minor, M_minor, T = (values[kept] for values in every)
-        combinations = [self.combinations[c] for c in kept]
-        return MemberForces(combinations, self.x, self.right, N, V_major, M_major, V_minor, M_minor,
-                            T)  # fmt: skip
+        return MemberForces(
+            [self.combinations[c] for c in kept], self.x[kept], self.right[kept],
+            *(getattr(self, name)[kept] for name in FORCES),
+        )  # fmt: skip
 
     @property
     def share(self) -> Array | None:
@@ -315,15 +324,40 @@ def one_combination(
 
 
 def stations(
-    breaks: Array, diagrams: Sequence[Diagram], segments: Sequence[Segment]
+    breaks: Array, diagrams: Sequence[Diagram], segments: Sequence[Segment], count: int
 ) -> tuple[Array, NDArray[np.bool_]]:
-    """Return stations that hold every extreme, jump, and quarter point of the segments."""
-    inside = [breaks[[0, -1]], _quarters(segments).ravel()]
-    inside += [diagram.extreme_places() for diagram in diagrams]
-    single = distinct(np.concatenate([*inside, breaks]))
-    x = np.repeat(single, 2)
-    right = np.tile([False, True], len(single))
-    return x, right
+    """Return stations of each of so many combinations, and which mean the right side of a jump.
+
+    They hold every jump and the quarter points of the segments, and of each combination every
+    extreme. Where several diagrams have extremes, what they bring together may be largest between
+    these: the middle between two neighbouring stations is one too.
+
+    Returns
+    -------
+    x, right : array, shape (count, X)
+    """
+    quarters = _quarters(segments)
+    turning = [places for one in diagrams if (places := one.extremes_of_each()).shape[-1]]
+    # The sides of the inner breaks, and of the segments' ends, are stations apart.
+    sides = distinct(np.concatenate([breaks, quarters[:, [0, -1]].ravel()]))
+    inner = sides[(sides > breaks[0]) & (sides < breaks[-1])]
+    single = distinct(np.concatenate([quarters.ravel(), breaks]))
+    x = np.concatenate([single, inner])
+    right = np.concatenate([single <= breaks[0], np.ones(len(inner), dtype=bool)])
+    order = np.argsort(x, kind="stable")
+    x, right = np.tile(x[order], (count, 1)), np.tile(right[order], (count, 1))
+    if not turning:
+        return x, right
+    own = np.sort(np.concatenate(turning, axis=-1), axis=-1)  # those that are none stand last
+    own = own[:, : int((~np.isnan(own)).sum(axis=-1).max(initial=0))]
+    if len(turning) > 1:
+        places = np.sort(np.concatenate([np.tile(single, (count, 1)), own], axis=-1), axis=-1)
+        own = np.concatenate([own, 0.5 * (places[:, 1:] + places[:, :-1])], axis=-1)
+    own = np.where(np.isnan(own), breaks[-1], own)
+    x = np.concatenate([x, own], axis=-1)
+    right = np.concatenate([right, np.zeros(own.shape, dtype=bool)], axis=-1)
+    order = np.argsort(x, axis=-1, kind="stable")
+    return np.take_along_axis(x, order, -1), np.take_along_axis(right, order, -1)
 
 
 def _quarters(segments: Sequence[Segment]) -> Array:
@@ -385,7 +419,7 @@ def member_forces(
     turning = list(bending.values())
     if np.any(axial.coefficients[..., 2:]):  # elsewhere the axial force is largest at a break
         turning.append(axial)
-    x, right = stations(axial.breaks, turning, segments)
+    x, right = stations(axial.breaks, turning, segments, len(combinations))
     diagrams = {"N": axial, **bending, "T": torsion}
     values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
     return MemberForces(
@@ -433,7 +467,8 @@ def given_forces(
     breaks = distinct(
         np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}] + [member.panel_ends])
     )
-    x, right = stations(breaks, [], segments)
+    each, sides = stations(breaks, [], segments, len(factors))
+    x = each[0]
     even = {count: np.linspace(0.0, L, count) for count in counts}
 
     def along(values: list[float]) -> Array:
@@ -456,33 +491,32 @@ def given_forces(
         scale = np.array(factors)[:, None]
         columns[name] = columns[name] + np.where(more != 0, more * np.where(more != 0, scale, 1), 0)
     named = [Combination(f.name, {}, "given") for f in member.said.forces]
-    return MemberForces(named, x, right, **columns)
+    return MemberForces(named, each, sides, **columns)
 
 
 def inside_of(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:
-    """Return which stations belong to a segment: its own side of a jump at either end."""
-    found: NDArray[np.bool_] = inside_of_each(forces, [segment])[0]
+    """Return which stations belong to a segment: its own side of a jump at either end, (C, X)."""
+    found: NDArray[np.bool_] = inside_of_each(forces, [segment])[:, 0]
     return found
 
 
 def inside_of_each(forces: MemberForces, segments: Sequence[Segment]) -> NDArray[np.bool_]:
-    """Return which stations belong to each segment, shape (G, X)."""
-    x, L = forces.x, forces.x[-1]
+    """Return which stations belong to each segment, shape (C, G, X)."""
+    x, right, L = forces.x[:, None], forces.right[:, None], forces.x.max(initial=0.0)
     tolerance = 1e-9 * max(1.0, L)
     start, end = np.array([(s.start, s.end) for s in segments]).T[..., None]
-    at_start = (np.abs(x - start) <= tolerance) & ~forces.right & (start > 0)
-    at_end = (np.abs(x - end) <= tolerance) & forces.right & (end < L)
+    at_start = (np.abs(x - start) <= tolerance) & ~right & (start > 0)
+    at_end = (np.abs(x - end) <= tolerance) & right & (end < L)
     between = (x >= start - tolerance) & (x <= end + tolerance)
     return np.asarray(between & ~at_start & ~at_end)
 
 
 def quarter_stations(forces: MemberForces, segments: Sequence[Segment]) -> NDArray[np.intp]:
-    """Return the stations at quarter points, on either side of a jump, shape (G, 3, 2)."""
+    """Return the stations at quarter points, on either side of a jump, shape (C, G, 3, 2)."""
     x = forces.x
-    start, end = np.array([(s.start, s.end) for s in segments]).T[..., None]
-    places = start + QUARTERS[1:-1] * (end - start)
-    near = np.abs(x - places[..., None]) <= 1e-9 * max(1.0, x[-1])
-    last = len(x) - 1 - near[..., ::-1].argmax(axis=-1)
+    places = _quarters(segments)[:, 1:-1]
+    near = np.abs(x[:, None, None] - places[..., None]) <= 1e-9 * max(1.0, x.max(initial=0.0))
+    last = x.shape[-1] - 1 - near[..., ::-1].argmax(axis=-1)
     return np.stack([near.argmax(axis=-1), last], axis=-1)
 
 
@@ -503,9 +537,10 @@ def effects_of(forces: MemberForces, one_span: bool) -> Effects:
 def compressing_moments(forces: MemberForces, segments: Sequence[Segment]) -> Array:
     """Return the largest moments that compress each segment's flange, N mm, shape (C, G)."""
     signs = {"top": 1.0, "bottom": -1.0}
+    inside = inside_of_each(forces, segments)
     found = []
-    for segment in segments:
-        M = forces.M_major[:, inside_of(forces, segment)]
+    for g, segment in enumerate(segments):
+        M = forces.M_major
         M = signs[segment.flange] * M if segment.flange in signs else np.abs(M)
-        found.append(M.max(axis=1).clip(min=0.0))
+        found.append(np.where(inside[:, g], M, 0.0).max(axis=1).clip(min=0.0))
     return np.stack(found, axis=-1)

@@ -147,10 +147,7 @@ def _of_combinations(member: DesignMember, forces: MemberForces) -> Iterator[Sup
     """Yield those of each strength combination, of the second order where it is analysed."""
     if forces.reactions is None or not forces.combinations:
         return
-    ends = {
-        kind: np.stack([getattr(forces, kind)[:, 1], getattr(forces, kind)[:, -2]], axis=1)
-        for kind in COMPONENTS[2:]
-    }
+    ends = {kind: getattr(forces, kind)[:, [0, -1]] for kind in COMPONENTS[2:]}
     for name, place, found in _at_supports(member, forces.reactions, ends):
         for combination, row in zip(forces.combinations, found.tolist(), strict=True):
             yield SupportForces(name, place, combination.name, False, *row)

@@ -37,11 +37,12 @@ def panels_of(
     if not forces.combinations:
         return []
     if cases is None:
-        x = forces.x
+        x = forces.x[0]
         quantities = [getattr(forces, name) for name in DRAWN]
     else:
         dense = np.linspace(0.0, member.length, stations)
-        x = np.sort(np.concatenate([forces.x, dense]))
+        inner = (forces.diagrams or {})["N"].breaks[1:-1]
+        x = np.sort(np.concatenate([np.unique(np.append(forces.x, dense)), inner]))
         right = np.zeros(len(x), dtype=bool)
         right[1:] = x[1:] == x[:-1]  # of two stations at one place the second is its right side
         quantities = [(forces.diagrams or {})[name].at(x, right) for name in DRAWN]

@@ -103,7 +103,7 @@ def save_mode(job: Job, member: DesignMember, critical: CriticalLoad, path: str 
     cases = result.cases
     if cases is None:
         raise InputError(f"{member.mark}: the mode needs loads, not combined forces")
-    x = np.unique(np.concatenate([result.forces.x, np.linspace(0.0, member.length, 241)]))
+    x = np.unique(np.concatenate([result.forces.x.ravel(), np.linspace(0.0, member.length, 241)]))
     along = cases.major.moment.combine(cases.factors([combination]))
     moment = along.at(x, np.zeros(len(x), dtype=bool))[0]
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")

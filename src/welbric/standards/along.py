@@ -28,8 +28,7 @@ def largest(case: MemberCase, values: Any) -> Any:
     """Return the largest in each segment of what is given at stations, at least zero."""
     if not np.any(values):
         return np.zeros((1, 1, 1))
-    inside = np.asarray(case.segments.inside)[:, None]
-    return np.where(inside, values[:, :, None], 0.0).max(axis=-1).clip(min=0.0)
+    return np.where(case.segments.inside, values[:, :, None], 0.0).max(axis=-1).clip(min=0.0)
 
 
 def of_member(values: Any) -> Any:
@@ -39,28 +38,23 @@ def of_member(values: Any) -> Any:
 
 def at_quarters(case: MemberCase, values: Any) -> Any:
     """Return values at the quarter points of each segment, the larger side, (S, C, G, 3)."""
-    count = np.asarray(case.segments.inside).shape[1]
     stations = np.asarray(case.segments.quarters)
-    found = _at(values, stations.reshape(len(stations), -1))
-    return found.reshape(*found.shape[:2], count, 3, 2).max(axis=-1)
-
-
-def _at(values: Any, stations: Any) -> Any:
-    """Return values (S, C, X) at stations (S or 1, n) of each member, shape (S, C, n)."""
-    where = np.broadcast_to(stations[:, None], (*values.shape[:2], stations.shape[-1]))
-    return np.take_along_axis(values, where, axis=-1)
+    inner = stations.shape[2:]
+    where = np.broadcast_to(stations, (*values.shape[:2], *inner))
+    found = np.take_along_axis(values, where.reshape(*values.shape[:2], -1), axis=-1)
+    return found.reshape(*values.shape[:2], *inner).max(axis=-1)
 
 
 def ends_and_middle(case: MemberCase) -> tuple[Any, Any, Any]:
-    """Return the stations at the start, the middle and the end of each segment, (S or 1, G)."""
+    """Return the stations at start, middle and end of each segment, shape (S or 1, C or 1, G)."""
     inside = np.asarray(case.segments.inside)
     last = inside.shape[-1] - 1 - inside[..., ::-1].argmax(axis=-1)
-    return inside.argmax(axis=-1), np.asarray(case.segments.quarters)[:, :, 1, 0], last
+    return inside.argmax(axis=-1), np.asarray(case.segments.quarters)[..., 1, 0], last
 
 
 def at_each(values: Any, stations: Any) -> Any:
-    """Return values (S, C, G, X) at one station of each segment, (S or 1, G)."""
-    where = np.broadcast_to(stations[:, None], values.shape[:3])[..., None]
+    """Return values (S, C, G, X) at one station of each segment, (S or 1, C or 1, G)."""
+    where = np.broadcast_to(stations, values.shape[:3])[..., None]
     return np.take_along_axis(values, where, axis=-1)[..., 0]
 
 
@@ -93,9 +87,10 @@ class Where:
 
     def largest(self, case: MemberCase, values: Any, whole: bool = False) -> Any:
         """Return where values (n, X) are largest in each segment, or along the whole member; mm."""
+        at = (self.members, self.combinations)
         if not whole:
             inside = np.asarray(case.segments.inside)
-            each = np.broadcast_to(inside, (self.shape[0], *inside.shape[1:]))
-            values = np.where(each[self.members, self.segments], values, -np.inf)
-        x = np.broadcast_to(case.effects.x, (self.shape[0], np.shape(values)[-1]))
-        return x[self.members, first_largest(values)]
+            each = np.broadcast_to(inside, (*self.shape[:2], *inside.shape[2:]))
+            values = np.where(each[(*at, self.segments)], values, -np.inf)
+        x = np.broadcast_to(case.effects.x, (*self.shape[:2], np.shape(values)[-1]))
+        return x[(*at, first_largest(values))]

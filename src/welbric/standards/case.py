@@ -30,7 +30,7 @@ class Effects:
 
     Attributes
     ----------
-    x : array, shape (S or 1, X)
+    x : array, shape (S or 1, C or 1, X)
         Stations, mm, ascending; where a force jumps, one for either side.
     N, V_major, M_major, V_minor, M_minor, T : array, shape (S or 1, C, X)
         N and N mm; tension positive; moments positive where they compress the top, and the side
@@ -57,7 +57,7 @@ class Effects:
             return array[:, min(combination, array.shape[1] - 1)][:, None]
 
         return Effects(
-            np.asarray(self.x)[:1],
+            pick(self.x),
             N=pick(self.N),
             V_major=pick(self.V_major),
             M_major=pick(self.M_major),
@@ -77,7 +77,7 @@ def uniform_effects(
         np.reshape(value, np.shape(value) or (1, 1, 1))
         for value in (N, V_major, M_major, V_minor, M_minor, T)
     ))  # fmt: skip
-    return Effects(np.zeros((1, 1)), *values)
+    return Effects(np.zeros((1, 1, 1)), *values)
 
 
 @dataclass(frozen=True)
@@ -96,9 +96,9 @@ class Segments:
         Whether it is of both flanges, held alike.
     other_held : bool or array
         Whether the other flange is continuously restrained.
-    inside : array of bool, shape (S or 1, G, X)
+    inside : array of bool, shape (S or 1, C or 1, G, X)
         Which stations belong to a segment.
-    quarters : array of int, shape (S or 1, G, 3, 2)
+    quarters : array of int, shape (S or 1, C or 1, G, 3, 2)
         The stations at its quarter points, for either side of a jump.
     """
 
@@ -108,18 +108,19 @@ class Segments:
     top: Any = True
     both: Any = False
     other_held: Any = False
-    inside: Any = field(default_factory=lambda: np.ones((1, 1, 1), dtype=bool))
-    quarters: Any = field(default_factory=lambda: np.zeros((1, 1, 3, 2), dtype=int))
+    inside: Any = field(default_factory=lambda: np.ones((1, 1, 1, 1), dtype=bool))
+    quarters: Any = field(default_factory=lambda: np.zeros((1, 1, 1, 3, 2), dtype=int))
 
-    def at(self, segment: int) -> Segments:
-        """Return one segment of one member."""
+    def at(self, combination: int, segment: int) -> Segments:
+        """Return one segment of one member under one combination."""
         shape = np.shape(self.unbraced)
 
         def pick(value: Any) -> Any:
             return np.ravel(np.broadcast_to(value, shape))[segment].item()
 
         def of(value: Any) -> Any:
-            return value[:1, min(segment, value.shape[1] - 1)][:, None]
+            c, g = min(combination, value.shape[1] - 1), min(segment, value.shape[2] - 1)
+            return value[:1, c : c + 1, g : g + 1]
 
         return Segments(
             float(pick(self.unbraced)),
@@ -377,7 +378,7 @@ class MemberCase:
             self,
             section=section,
             effects=self.effects.at(combination),
-            segments=self.segments.at(segment),
+            segments=self.segments.at(combination, segment),
             moment_shape=pick(self.moment_shape),
             peak_held=bool(pick(self.peak_held)),
             reduced=reduced,

@@ -85,7 +85,7 @@ def stacked(cases: Sequence[MemberCase]) -> MemberCase:
         for name in FORCES
     }
     effects = Effects(
-        padded([case.effects.x[0] for case in cases], X, edge=True),
+        padded([case.effects.x[0] for case in cases], C, X, edge=True),
         **forces,
         one_span=np.array([bool(case.effects.one_span) for case in cases]).reshape(-1, 1, 1),
     )
@@ -93,8 +93,8 @@ def stacked(cases: Sequence[MemberCase]) -> MemberCase:
     segments = Segments(
         padded([part.unbraced for part in parts], G)[:, None],
         **{name: padded([getattr(one, name) for one in parts], G)[:, None] for name in FLAGS},
-        inside=padded([part.inside[0] for part in parts], G, X),
-        quarters=padded([part.quarters[0] for part in parts], G, 3, 2),
+        inside=padded([part.inside[0] for part in parts], C, G, X),
+        quarters=padded([part.quarters[0] for part in parts], C, G, 3, 2),
     )
     own: dict[str, Any] = {
         f.name: getattr(first, f.name) for f in fields(first) if f.name not in PARTS

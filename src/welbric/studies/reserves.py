@@ -213,7 +213,8 @@ def _jumps(job: Job, member: Member, question: str) -> list[float]:
         stands = resolve(member)
         forces = check_member(job, stands).forces
         M, x = forces.M_major, forces.x
-        peaks = [float(x[i]) for i in np.unique([*M.argmax(axis=1), *M.argmin(axis=1)])]
+        c = np.arange(len(M))
+        peaks = [*x[c, M.argmax(axis=1)].tolist(), *x[c, M.argmin(axis=1)].tolist()]
         points = [x for load in member.loads if load.point for x in load.at or []]
         places = [L, *(s.at for s in stands.supports_about("minor")), *points, *peaks]
         distinct = sorted({round(place / L, 6) for place in places} - {0.0})[:MOST_PLACES]

@@ -152,7 +152,7 @@ def _of_shape(
     if not forces.combinations:
         return {}
     case = member_case(job, light, parts, forces)
-    C, X, G = len(forces.combinations), len(forces.x), len(parts)
+    C, X, G = len(forces.combinations), forces.x.shape[-1], len(parts)
     found: dict[str, Look] = {}
     step = max(1, LARGEST // (C * X))
     for start in range(0, len(known), step):

@@ -64,11 +64,11 @@ def demand(case: MemberCase) -> Demand:
     if case.reduced is not None:
         found: Demand = case.reduced
         return found
-    e, inside = case.effects, np.asarray(case.segments.inside)
+    e = case.effects
     M = np.abs(e.M_major)
     bending = compressing(case, e.M_major)  # (S, C, G, X)
     most = functools.partial(largest, case)
-    within = np.where(inside[:, None], bending, 0.0)
+    within = np.where(case.segments.inside, bending, 0.0)
     quarters = at_quarters(case, M)
     first, middle, last = ends_and_middle(case)
     panels = {}
@@ -100,7 +100,7 @@ def demand(case: MemberCase) -> Demand:
 
 def _panels(case: MemberCase) -> dict[str, Any]:
     """Return which stations are in the panels next to the member's ends, and in the others."""
-    x, L, ends = np.asarray(case.effects.x)[:, None], case.length, 0.0
+    x, L, ends = np.asarray(case.effects.x), case.length, 0.0
     if case.stiffeners is not None:
         ends = case.stiffeners.end_panels
     slack = SAME_PLACE * np.maximum(1.0, L)

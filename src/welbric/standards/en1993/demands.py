@@ -89,7 +89,7 @@ def demand(case: MemberCase) -> Demand:
         tension=most(e.N),
         V_major=most(np.abs(e.V_major)),
         V_minor=most(np.abs(e.V_minor)),
-        M_major=np.where(inside[:, None], bending, 0.0).max(axis=-1).clip(min=0.0),
+        M_major=np.where(inside, bending, 0.0).max(axis=-1).clip(min=0.0),
         M_minor=of_member(np.abs(e.M_minor)),
         M_top=most(e.M_major),
         M_bottom=most(-np.asarray(e.M_major)),
@@ -108,16 +108,17 @@ def demand(case: MemberCase) -> Demand:
 
 def _at_middle(x: Any, values: Any) -> Any:
     """Return values at the middle of each member, straight between stations, (S, C, 1)."""
-    x = np.broadcast_to(x, (len(values), np.shape(x)[-1]))
-    half = 0.5 * (x[:, :1] + x[:, -1:])
-    high = np.minimum((x < half).sum(axis=-1), x.shape[-1] - 1)
+    x = np.broadcast_to(x, values.shape)
+    half = 0.5 * (x[..., :1] + x[..., -1:])
+    high = np.minimum((x < half).sum(axis=-1, keepdims=True), x.shape[-1] - 1)
     low = np.maximum(high - 1, 0)
-    rows = np.arange(len(x))
-    gap = x[rows, high] - x[rows, low]
-    share = np.where(gap > 0, (half[:, 0] - x[rows, low]) / np.where(gap > 0, gap, 1.0), 0.0)
-    at_low = np.take_along_axis(values, low[:, None, None] + 0 * values[..., :1].astype(int), -1)
-    at_high = np.take_along_axis(values, high[:, None, None] + 0 * values[..., :1].astype(int), -1)
-    return at_low + (at_high - at_low) * share[:, None, None]
+
+    def at(of: Any, station: Any) -> Any:
+        return np.take_along_axis(of, station, axis=-1)
+
+    gap = at(x, high) - at(x, low)
+    share = np.where(gap > 0, (half - at(x, low)) / np.where(gap > 0, gap, 1.0), 0.0)
+    return at(values, low) + (at(values, high) - at(values, low)) * share
 
 
 # Cross-sections: forces that act together at a station
@@ -158,8 +159,7 @@ def worst_station(
     with unrecorded():
         U = np.broadcast_to(utilisation(looking, Station(*forces)), forces[0].shape)
     known = np.where(np.isnan(U), np.inf, U)
-    inside = np.asarray(case.segments.inside)[:, None]
-    masked = np.where(inside, known[:, :, None], -np.inf)
+    masked = np.where(case.segments.inside, known[:, :, None], -np.inf)
     where = first_largest(masked)
     if case.single:
         at = int(np.ravel(where)[0])
@@ -168,7 +168,7 @@ def worst_station(
     found = np.take_along_axis(
         np.broadcast_to(U[:, :, None], masked.shape), where[..., None], axis=-1
     )[..., 0]
-    x = np.broadcast_to(np.asarray(e.x)[:, None, None], masked.shape)
+    x = np.broadcast_to(np.asarray(e.x)[:, :, None], masked.shape)
     return found, np.take_along_axis(x, where[..., None], axis=-1)[..., 0]
 
 
