@@ -7,6 +7,7 @@ of each interval, for all load cases or combinations at once.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -72,14 +73,13 @@ class Diagram:
         -------
         array, shape (..., X)
         """
+        return self._within(*within(self.breaks, x, right))
+
+    def _within(self, interval: NDArray[np.intp], s: Array) -> Array:
+        """Return the values at places within intervals."""
         if self.is_nothing:
-            return np.zeros((*self.coefficients.shape[:-2], x.shape[-1]))
-        count = len(self.breaks) - 1
-        from_left = np.searchsorted(self.breaks, x, side="left") - 1
-        from_right = np.searchsorted(self.breaks, x, side="right") - 1
-        interval = np.clip(np.where(right, from_right, from_left), 0, count - 1)
-        s = (x - self.breaks[interval]) / np.diff(self.breaks)[interval]
-        if x.ndim > 1:
+            return np.zeros((*self.coefficients.shape[:-2], s.shape[-1]))
+        if s.ndim > 1:
             case = np.arange(len(self.coefficients))[:, None]
             return _value(self.coefficients[case, interval], s)
         powers = s[:, None] ** np.arange(self.coefficients.shape[-1])
@@ -135,6 +135,25 @@ class Diagram:
         )
         place = self.breaks[:-1, None] + s * np.diff(self.breaks)[:, None]
         return np.where((s > 0) & (s < 1), place, np.nan).reshape(*cases, -1)
+
+
+def within(breaks: Array, x: Array, right: Flags) -> tuple[NDArray[np.intp], Array]:
+    """Return the interval that each station is in, and where in it, 0 to 1."""
+    from_left = np.searchsorted(breaks, x, side="left") - 1
+    from_right = np.searchsorted(breaks, x, side="right") - 1
+    interval = np.clip(np.where(right, from_right, from_left), 0, len(breaks) - 2)
+    return interval, (x - breaks[interval]) / np.diff(breaks)[interval]
+
+
+def at_stations(diagrams: Mapping[str, Diagram], x: Array, right: Flags) -> dict[str, Array]:
+    """Return the values of several diagrams at the same stations, as `Diagram.at` does of one."""
+    known: dict[int, tuple[NDArray[np.intp], Array]] = {}
+    found = {}
+    for name, one in diagrams.items():
+        if id(one.breaks) not in known:
+            known[id(one.breaks)] = within(one.breaks, x, right)
+        found[name] = one._within(*known[id(one.breaks)])
+    return found
 
 
 ROUNDING = 1e-12  # of a value: less than that apart, two of them are one

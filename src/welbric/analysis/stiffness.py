@@ -20,6 +20,7 @@ from welbric.analysis.diagram import Array
 Indices = NDArray[np.intp]
 Solve = Callable[[Array], Array]
 FEW = 200  # freedoms that are solved as a dense matrix
+FEW_ENTRIES = 100_000  # of a matrix that is multiplied as a dense one
 NARROW = 12  # of a band, in freedoms
 SINGULAR = 1e-11  # of a pivot over the stiffness it began with
 SOFT = 1e-13  # the least eigenvalue, in those units: below it rounding is what resists
@@ -142,6 +143,16 @@ class Stiffness:
         renumbered = np.cumsum(~held) - 1
         return renumbered[self.rows[inner]], renumbered[self.columns[inner]], self.values[inner]
 
+    def whole(self) -> Any:
+        """Return the whole symmetric matrix of all freedoms, sparse where it is large."""
+        lower, count = self.rows > self.columns, self.count
+        return matrix(
+            np.concatenate([self.rows, self.columns[lower]]),
+            np.concatenate([self.columns, self.rows[lower]]),
+            np.concatenate([self.values, self.values[lower]]),
+            (count, count),
+        )
+
     def dense(self, held: NDArray[np.bool_]) -> Array:
         """Return the whole symmetric matrix of the free freedoms."""
         return _dense(*self._free(held), int((~held).sum()))
@@ -188,8 +199,7 @@ def _scaled(rows: Indices, columns: Indices, values: Array, count: int) -> Solve
     values = values * scale[rows] * scale[columns]
     try:
         pivots, solve = _factored(rows, columns, values, count)
-        # A pivot need not be small where the freedom it belongs to takes little part in the motion.
-        sound = bool(pivots.min(initial=1.0) > SINGULAR) and _softest(solve, count) > SOFT
+        sound = _is_sound(pivots, solve, count)
     except np.linalg.LinAlgError:
         sound = False
     if not sound:
@@ -219,6 +229,14 @@ def _factored(rows: Indices, columns: Indices, values: Array, count: int) -> tup
     return lu.U.diagonal(), lambda load: np.asarray(lu.solve(load))
 
 
+def _is_sound(pivots: Array, solve: Solve, count: int) -> bool:
+    """Whether a factor is of what resists every movement.
+
+    A pivot need not be small where the freedom it belongs to takes little part in the motion.
+    """
+    return bool(pivots.min(initial=1.0) > SINGULAR) and _softest(solve, count) > SOFT
+
+
 def _softest(solve: Solve, count: int) -> float:
     """Return an estimate of the least eigenvalue, from above, by inverse iteration."""
     way = np.random.default_rng(0).standard_normal((count, 1))
@@ -230,6 +248,79 @@ def _softest(solve: Solve, count: int) -> float:
         if not np.isfinite(least):
             return 0.0
     return least
+
+
+def matrix(rows: Any, columns: Any, values: Array, shape: tuple[int, int]) -> Any:
+    """Return a matrix of its entries, those at one place added up: sparse where it is large.
+
+    The arguments are arrays of one shape.
+    """
+    rows, columns, values = (np.ravel(one) for one in np.broadcast_arrays(rows, columns, values))
+    if shape[0] * shape[1] <= FEW_ENTRIES:  # SciPy takes longer to import than that to multiply
+        found = np.zeros(shape)
+        np.add.at(found, (rows, columns), values)
+        return found
+    from scipy.sparse import coo_array
+
+    there = values != 0.0
+    return coo_array((values[there], (rows[there], columns[there])), shape=shape).tocsr()
+
+
+class Summed:
+    """Matrices of free freedoms as sums over elements: where the entries go is found once.
+
+    Parameters
+    ----------
+    numbers : array of int, shape (E, n)
+        The freedoms of each element.
+    held : array of bool, shape (F,)
+    """
+
+    def __init__(self, numbers: Indices, held: NDArray[np.bool_]) -> None:
+        self.count = count = int((~held).sum())
+        own = np.where(held, -1, np.cumsum(~held) - 1)[numbers]
+        shape = (*own.shape, own.shape[1])
+        rows = np.broadcast_to(own[:, :, None], shape).ravel()
+        columns = np.broadcast_to(own[:, None, :], shape).ravel()
+        self.kept = np.flatnonzero((rows >= 0) & (columns >= 0))
+        places, self.to = np.unique(
+            columns[self.kept] * count + rows[self.kept], return_inverse=True
+        )
+        self.rows = places % count
+        self.starts = np.searchsorted(places // count, np.arange(count + 1))
+
+    def of(self, elements: Array, springs: Array | None = None) -> Any:
+        """Return the matrix of elements, (E, n, n), CSC; ``springs``, (free,), on its diagonal."""
+        from scipy.sparse import csc_array, diags_array
+
+        values = np.bincount(self.to, elements.ravel()[self.kept], len(self.rows))
+        found = csc_array((values, self.rows, self.starts), shape=(self.count, self.count))
+        if springs is None or not springs.any():
+            return found
+        return (found + diags_array(springs)).tocsc()
+
+
+def resists(whole: Any) -> bool:
+    """Return whether a symmetric stiffness, CSC, resists every movement."""
+    diagonal = whole.diagonal()
+    if not (diagonal > 0).all():
+        return False
+    from scipy.sparse import csc_array
+
+    # In these units a pivot that vanishes is a motion without resistance.
+    scale = 1.0 / np.sqrt(diagonal)
+    columns = np.repeat(np.arange(len(scale)), np.diff(whole.indptr))
+    values = whole.data * scale[whole.indices] * scale[columns]
+    try:
+        lu = sparse_factor(csc_array((values, whole.indices, whole.indptr), shape=whole.shape))
+    except RuntimeError:
+        return False
+    return _is_sound(lu.U.diagonal(), lambda load: np.asarray(lu.solve(load)), len(scale))
+
+
+def transposed(one: Any) -> Any:
+    """Return the transpose of such a matrix, its rows in order."""
+    return one.T if isinstance(one, np.ndarray) else one.T.tocsr()
 
 
 def sparse_factor(whole: Any) -> Any:

@@ -53,10 +53,15 @@ class DriftSteps:
 
 def levels_of(frame: FrameOf, model: Model) -> list[float]:
     """Return the heights of the levels that standing members reach, mm, the lowest first."""
-    standing = [c for c in model.chains.values() if stands(c)]
-    names = {name for c in standing for name in c.member.said.through}
-    heights = sorted({frame.joints[name].place[2] for name in names})
-    return [z for i, z in enumerate(heights) if i == 0 or z - heights[i - 1] > LEVEL]
+    if "levels" not in frame.known:
+        standing = [c for c in model.chains.values() if stands(c)]
+        names = {name for c in standing for name in c.member.said.through}
+        heights = sorted({frame.joints[name].place[2] for name in names})
+        frame.known["levels"] = [
+            z for i, z in enumerate(heights) if i == 0 or z - heights[i - 1] > LEVEL
+        ]
+    levels: list[float] = frame.known["levels"]
+    return levels
 
 
 def stands(chain: Chain) -> bool:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from welbric.analysis import beam
 from welbric.analysis.beam import BeamResult, Line
-from welbric.analysis.diagram import Array, Diagram, distinct
+from welbric.analysis.diagram import Array, Diagram, at_stations, distinct
 from welbric.analysis.member_loads import (
     Curvature,
     LineLoad,
@@ -421,7 +421,7 @@ def member_forces(
         turning.append(axial)
     x, right = stations(axial.breaks, turning, segments, len(combinations))
     diagrams = {"N": axial, **bending, "T": torsion}
-    values = {name: without_trace(diagram.at(x, right)) for name, diagram in diagrams.items()}
+    values = {name: without_trace(one) for name, one in at_stations(diagrams, x, right).items()}
     return MemberForces(
         combinations, x, right, **values, critical=critical, sway=sway, unbowed=unbowed,
         turned=turned,

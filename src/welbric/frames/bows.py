@@ -6,6 +6,7 @@ import functools
 import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -13,6 +14,8 @@ from welbric.analysis.diagram import Array, Flags
 from welbric.frames.model import OWN, Chain, Indices, Model
 from welbric.frames.states import State
 from welbric.inputs.frame import FrameOf
+from welbric.members.design_member import DesignMember
+from welbric.sections.table import Section
 from welbric.standards.standard import Bows
 
 SAME = 1e-9  # of a limit
@@ -115,6 +118,15 @@ def _compressed(spans: Sequence[_Span], state: State) -> list[tuple[_Span, Flags
 
 def _spans(frame: FrameOf, model: Model) -> Iterator[_Span]:
     """Yield the lengths of members that would bow, were they compressed enough."""
+    known: dict[Any, float] = {}
+
+    def over_length(rule: Bows, member: DesignMember, section: Section, axis: str) -> float:
+        Fy, cold_formed = member.as_if_all(section).strengths.Fy, member.is_cold_formed
+        key = (id(rule), section, Fy, cold_formed, axis)
+        if key not in known:
+            known[key] = rule.of_length(section, Fy, cold_formed, axis)
+        return known[key]
+
     for chain in model.chains.values():
         member, said = chain.member, chain.member.said
         code = frame.job.code_of(said)
@@ -128,10 +140,8 @@ def _spans(frame: FrameOf, model: Model) -> Iterator[_Span]:
             for start, end in spans:
                 sections = [s for a, b, s in member.stretches if a < end and b > start]
                 stiff = code.elasticity.E * min(getattr(one, f"I_{axis}") for one in sections)
-                bow = max(
-                    rule.of_length(one, member.as_if_all(one).strengths.Fy, member.is_cold_formed,
-                                   axis) for one in sections
-                ) * (end - start)  # fmt: skip
+                most = max(over_length(rule, member, one, axis) for one in sections)
+                bow = most * (end - start)
                 critical = (math.pi / (end - start)) ** 2 * stiff
                 yield _Span(chain, axis, start, end, rule, bow, critical)
 

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
-from welbric.analysis.stiffness import Mechanism, Stiffness, sparse_factor
+from welbric.analysis.stiffness import Mechanism, Stiffness, resists, sparse_factor
 from welbric.frames.model import Model
 from welbric.frames.states import Stands
 
@@ -29,10 +29,10 @@ def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
                 for one in (on.taken(c) for c in pressed)]  # fmt: skip
     N = on.N
     if swaying:
-        numbers, unit, share = model.swaying()
+        numbers, unit, share = model.swaying
         N = share @ N
     else:
-        numbers, unit = model.numbers, model.geometric_in_freedoms()
+        numbers, unit = model.numbers, model.geometric_in_freedoms
     for pattern in dict.fromkeys(patterns):
         some = [c for c, one in zip(pressed.tolist(), patterns, strict=True) if one == pattern]
         largest = _largest(model, on.taken(some[0]))
@@ -42,60 +42,74 @@ def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
 
 
 def stand(model: Model, on: Stands) -> bool:
-    """Return whether the frame resists every movement under each of C loads: none is critical."""
-    unit = model.geometric()
-    return all(
-        _resists(model, model.assembled(
-            model.stiffness(on.carries[:, c]) + on.N[:, c, None, None] * unit
-        ))
-        for c in range(on.N.shape[1])
-    )  # fmt: skip
+    """Return whether the frame resists every movement under each of C loads: none is critical.
 
+    What is slack and what is compressed in any of some loads leaves no more stiffness than each of
+    them does: where the frame stands so, it does under all; else each half of them is looked at.
+    """
+    numbers, unit = model.numbers, model.geometric_in_freedoms
 
-def _resists(model: Model, whole: Stiffness) -> bool:
-    try:
-        whole.factored(model.held)
-    except Mechanism:
-        return False
-    return True
+    def stands(some: Any) -> bool:
+        N, carries = on.N[:, some].min(axis=1), on.carries[:, some].min(axis=1)
+        if _resists(model, carries, numbers, N[:, None, None] * unit):
+            return True
+        half = len(some) // 2
+        return half > 0 and stands(some[:half]) and stands(some[half:])
 
-
-def envelope(on: Stands) -> tuple[Stands, list[list[int]]]:
-    """Return what presses most of loads in which the same is slack, and which loads these are."""
-    keys = [column.tobytes() for column in on.carries.T]
-    alike = [[c for c, one in enumerate(keys) if one == key] for key in dict.fromkeys(keys)]
-    most = Stands(
-        np.stack([on.N[:, some].min(axis=1) for some in alike], axis=1),
-        np.stack([on.carries[:, some[0]] for some in alike], axis=1),
-    )
-    return most, alike
+    # Loads in which much the same is slack stand beside one another.
+    return stands(np.lexsort(on.carries)) if on.N.size else True
 
 
 def sways_beyond(model: Model, on: Stands, share: float) -> Flags:
     """Return which of C loads are more than a share of those at which the frame sways.
 
-    Its members stay straight between joints. What presses most tells of all that it is less.
+    Its members stay straight between joints. Of loads in which the same is slack, what presses most
+    tells of all that they are less, and what presses least that they are more.
     """
-    numbers, unit, parts = model.swaying()
-
-    def beyond(N: Array, carries: Array) -> bool:
-        adds = unit * (parts @ N / share)[:, None, None]
-        more = Stiffness.assembled(numbers, adds, {}, model.freedoms)
-        return not _resists(model, model.assembled(model.stiffness(carries)).plus(more))
-
+    numbers, unit, parts = model.swaying
+    pushes = parts @ on.N / share
     found = np.zeros(on.N.shape[1], dtype=bool)
-    if not found.size:
-        return found
-    most, alike = envelope(on)
-    for k, some in enumerate(alike):
-        if beyond(most.N[:, k], most.carries[:, k]):
-            found[some] = [beyond(on.N[:, c], on.carries[:, c]) for c in some]
+
+    def told(some: Any) -> None:
+        def stays(push: Array) -> bool:
+            adds = unit * push[:, None, None]
+            return _resists(model, on.carries[:, some[0]], numbers, adds)
+
+        if stays(pushes[:, some].min(axis=1)):
+            return
+        if len(some) == 1 or not stays(pushes[:, some].max(axis=1)):
+            found[some] = True
+            return
+        ordered = some[np.argsort(pushes[:, some].sum(axis=0), kind="stable")]
+        told(ordered[: len(some) // 2])
+        told(ordered[len(some) // 2 :])
+
+    keys = [column.tobytes() for column in on.carries.T]
+    for key in dict.fromkeys(keys):
+        told(np.array([c for c, one in enumerate(keys) if one == key]))
     return found
+
+
+def _resists(model: Model, carries: Array, numbers: Any, adds: Array) -> bool:
+    """Return whether the frame resists every movement, with what carries and what adds to it.
+
+    ``adds``, (n, k, k), is the stiffness of parts between the freedoms ``numbers``, (n, k).
+    """
+    if int((~model.held).sum()) <= FEW:  # SciPy takes longer to import
+        whole = model.assembled(model.stiffness(carries))
+        more = Stiffness.assembled(numbers, adds, {}, model.freedoms)
+        try:
+            whole.plus(more).factored(model.held)
+        except Mechanism:
+            return False
+        return True
+    whole = model.carrying(carries) + model.summed(numbers).of(adds)
+    return resists(whole)
 
 
 def critical_mode(model: Model, on: Stands) -> Array:
     """Return how the freedoms move, (F,), as the frame buckles under one load, (E,)."""
-    unit = model.geometric_in_freedoms()
+    unit = model.geometric_in_freedoms
     _, mode = _largest(model, on)(model.numbers, unit * on.N[:, None, None])
     moved = np.zeros(model.freedoms)
     moved[~model.held] = mode
@@ -138,21 +152,10 @@ def _dense(model: Model, stiffness: Stiffness) -> Largest:
 
 
 def _sparse(model: Model, stiffness: Stiffness) -> Largest:
-    from scipy.sparse import csc_array, diags_array
+    from scipy.sparse import diags_array
     from scipy.sparse.linalg import LinearOperator, eigsh
 
-    free = ~model.held
-    place, count = np.where(free, np.cumsum(free) - 1, -1), int(free.sum())
-
-    def whole(numbers: Any, of_elements: Array) -> Any:
-        """Put elements together; where each of their numbers goes is found once."""
-        if id(numbers) not in patterns:
-            patterns[id(numbers)] = _pattern(place[numbers], count)
-        kept, to, rows, starts = patterns[id(numbers)]
-        values = np.bincount(to, of_elements.ravel()[kept], len(rows))
-        return csc_array((values, rows, starts), shape=(count, count))
-
-    patterns: dict[int, tuple[Any, Any, Any, Any]] = {}
+    count = int((~model.held).sum())
     K = stiffness.sparse(model.held)
     size = np.sqrt(K.diagonal())
     scale = diags_array(1.0 / size)
@@ -172,21 +175,10 @@ def _sparse(model: Model, stiffness: Stiffness) -> Largest:
 
     def largest(numbers: Any, of_elements: Array) -> tuple[float, Array]:
         nonlocal start
-        Kg = scale @ whole(numbers, of_elements) @ scale
+        Kg = scale @ model.summed(numbers).of(of_elements) @ scale
         found, modes = eigsh(-Kg, k=1, M=K, Minv=inverse, which="LA", v0=start, tol=1e-6)
         # What buckles under one combination is near to what does under the next.
         start = modes[:, 0] / np.linalg.norm(modes) + scatter
         return float(found[0]), scale @ modes[:, 0]
 
     return largest
-
-
-def _pattern(own: Any, count: int) -> tuple[Any, Any, Any, Any]:
-    """Return which numbers of elements count, where each goes, and the rows and starts of a CSC."""
-    shape = (*own.shape, own.shape[1])
-    rows = np.broadcast_to(own[:, :, None], shape).ravel()
-    columns = np.broadcast_to(own[:, None, :], shape).ravel()
-    kept = np.flatnonzero((rows >= 0) & (columns >= 0))
-    places, to = np.unique(columns[kept] * count + rows[kept], return_inverse=True)
-    starts = np.searchsorted(places // count, np.arange(count + 1))
-    return kept, to, places % count, starts

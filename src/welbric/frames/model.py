@@ -12,14 +12,14 @@ import functools
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
-from welbric.analysis.stiffness import Stiffness
+from welbric.analysis.stiffness import Stiffness, Summed, matrix, transposed
 from welbric.errors import InputError
 from welbric.inputs.frame import WAYS, FrameOf
 from welbric.inputs.meeting import directions, ends_of
@@ -123,6 +123,8 @@ class Model:
     joined: Array
     arms: Array
     one_way: Indices
+    _summed: dict[int, Summed] = field(default_factory=dict, init=False, repr=False)
+    _carrying: dict[bytes, Any] = field(default_factory=dict, init=False, repr=False)
 
     @property
     def of_joints(self) -> set[int]:
@@ -186,50 +188,80 @@ class Model:
         EI, GA = getattr(self, f"EI_{axis}"), getattr(self, f"GA_{axis}")
         return np.asarray(12 * EI / (GA * self.lengths**2))
 
+    def in_all(self, of_elements: Array) -> Any:
+        """Return matrices of elements, (E, n, 24), one under another, of all freedoms, (E n, F)."""
+        rows = np.arange(of_elements.shape[0] * of_elements.shape[1])
+        rows = rows.reshape(*of_elements.shape[:2], 1)
+        shape = (rows.size, self.freedoms)
+        return matrix(rows, self.numbers[:, None], of_elements, shape)
+
+    @functools.cached_property
+    def turning(self) -> Any:
+        """From all freedoms to those of the elements, one after another: a matrix, (12 E, F)."""
+        return self.in_all(self.turn)
+
+    @functools.cached_property
+    def _turning_back(self) -> Any:
+        return transposed(self.turning)
+
     def on_nodes(self, forces: Array) -> Array:
         """Return what forces at elements' ends, (E, 12, C), are in all freedoms, (F, C)."""
-        return self.gathered(np.swapaxes(self.turn, 1, 2) @ forces)
-
-    def gathered(self, of_elements: Array) -> Array:
-        """Return the sums over elements of what they bring to their freedoms, (E, 24, C)."""
-        flat = self.numbers.ravel()
-        columns = [
-            np.bincount(flat, of_elements[..., c].ravel(), self.freedoms)
-            for c in range(of_elements.shape[-1])
-        ]
-        return np.stack(columns, axis=1) if columns else np.zeros((self.freedoms, 0))
+        flat = forces.reshape(len(self.ends) * OWN, forces.shape[-1])
+        return np.asarray(self._turning_back @ flat)
 
     @functools.cached_property
     def elastic(self) -> Stiffness:
         """The stiffness of the whole, where nothing is slack nor softened."""
-        return self.assembled(self.stiffness())
+        return self._of_elements(self.elastic_in_freedoms)
 
     def assembled(self, k: Array) -> Stiffness:
         """Return the stiffness of the whole of elements of stiffness k, springs among them."""
-        of_elements = self.in_freedoms(k) + self.joined
+        return self._of_elements(self.in_freedoms(k) + self.joined)
+
+    def _of_elements(self, of_elements: Array) -> Stiffness:
         return Stiffness.assembled(self.numbers, of_elements, self.springs, self.freedoms)
 
     def in_freedoms(self, k: Array) -> Array:
         """Return stiffness of elements, (E, 12, 12), in the frame's freedoms, (E, 24, 24)."""
         return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn)
 
+    @functools.cached_property
     def geometric_in_freedoms(self) -> Array:
-        """Return what it adds to the frame's freedoms, arms at ends among it, (E, 24, 24)."""
+        """What that adds to the frame's freedoms, arms at ends among it, (E, 24, 24)."""
         return self.in_freedoms(self.geometric()) + self.arms
 
+    @functools.cached_property
+    def elastic_in_freedoms(self) -> Array:
+        """The elements' stiffness in the frame's freedoms, springs at their ends too."""
+        return self.in_freedoms(self.stiffness()) + self.joined
+
+    def summed(self, numbers: Indices) -> Summed:
+        """Return where entries of parts between freedoms go in matrices of the free ones."""
+        if id(numbers) not in self._summed:
+            self._summed[id(numbers)] = Summed(numbers, self.held)
+        return self._summed[id(numbers)]
+
+    def carrying(self, carries: Array) -> Any:
+        """Return the stiffness of the free freedoms, CSC, with what elements carry, (E,)."""
+        key = carries.tobytes()
+        if key not in self._carrying:
+            slack = np.flatnonzero(carries < 1.0)
+            whole = self.elastic_in_freedoms.copy()
+            stretch = self.turn[slack, 6] - self.turn[slack, 0]
+            less = ((1.0 - carries[slack]) * self.EA[slack] / self.lengths[slack])[:, None, None]
+            whole[slack] -= less * stretch[:, :, None] * stretch[:, None, :]
+            springs = self.resisting[~self.held]
+            self._carrying[key] = self.summed(self.numbers).of(whole, springs)
+        return self._carrying[key]
+
+    @functools.cached_property
     def swaying(self) -> tuple[Indices, Array, Array]:
-        """Return what axial forces add where only the lines from joint to joint turn.
+        """What axial forces add where only the lines from joint to joint turn.
 
-        That is what makes a frame sway; what makes its members bow is left out.
-
-        Returns
-        -------
-        numbers : array of int, shape (S, 6)
-            The movements of the joints at the ends of each length between joints.
-        stiffness : array, shape (S, 6, 6)
-            Of a force of one.
-        share : array, shape (S, E)
-            Of each element's axial force in that of the length.
+        That is what makes a frame sway; what makes its members bow is left out. Numbers, shape
+        (S, 6), are the movements of the joints at the ends of each length between joints;
+        stiffness, (S, 6, 6), is of a force of one; shares, (S, E), are those of each element's
+        axial force in that of the length.
         """
         joints = self.of_joints
         numbers, stiffness, shares = [], [], []
@@ -469,10 +501,10 @@ def _hold_what_nothing_turns(
             for row in rows:
                 axis = turn[e, row, first + 3 : first + 6]
                 resists[node] += np.outer(axis, axis)
-    for node, matrix in enumerate(resists):
+    for node, own in enumerate(resists):
         for k in range(3):
             freedom = FREEDOMS * node + 3 + k
-            if not matrix[k].any() and freedom not in springs:
+            if not own[k].any() and freedom not in springs:
                 held[freedom] = True
 
 
@@ -494,4 +526,4 @@ def loose(model: Model, freedom: int) -> tuple[str, str]:
 
 def own_movements(model: Model, moved: Any) -> Array:
     """Return the elements' own movements, shape (E, 12, L), of those of all freedoms, (F, L)."""
-    return np.asarray(model.turn @ moved[model.numbers])
+    return np.asarray(model.turning @ moved).reshape(len(model.ends), OWN, moved.shape[-1])

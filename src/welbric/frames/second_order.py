@@ -13,13 +13,15 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
+from threadpoolctl import threadpool_limits
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.frames.bows import bows
-from welbric.frames.critical import critical_shares, envelope, stand, sways_beyond
+from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model, own_movements
+from welbric.frames.resistance import Resistance
 from welbric.frames.slack import Slackened
 from welbric.frames.states import Loads, Stands, State
 from welbric.inputs.frame import FrameOf
@@ -111,6 +113,20 @@ def second_order(
     frame out of plumb. Where the frame is analysed to the first order, it stands as it is drawn.
     ``first`` is what every case does to the first order, in plumb.
     """
+    # Many small products: threads would wait for one another longer than they work.
+    with threadpool_limits(1, "blas"):
+        return _second_order(frame, model, loading, first, combinations, level, plumb)
+
+
+def _second_order(
+    frame: FrameOf,
+    model: Model,
+    loading: Loading,
+    first: State,
+    combinations: Sequence[Combination],
+    level: float,
+    plumb: bool,
+) -> SecondOrder:
     factors = np.array([[key.factor(c) for key in loading.keys] for c in combinations])
     factors = factors.reshape(len(combinations), len(loading.keys))
     loads = Loads.combined(loading, factors)
@@ -172,7 +188,7 @@ def _critical(model: Model, found: _Settled) -> Criticality:
         return share
 
     bounded = on.bends is None and not model.arms.any() and not found.lost.any()
-    if bounded and on.N.size and (stand(model, envelope(on)[0]) or stand(model, on)):
+    if bounded and on.N.size and stand(model, on):
         return Criticality(exceeds=False, find=shares)
     return Criticality.of(shares())
 
@@ -226,9 +242,7 @@ class _Leaning:
         self.k, self.unit = model.stiffness(), model.geometric()
         self.free = ~model.held
         self.bending = None if softening is None else model.bending_stiffness()
-        self.springs = model.resisting
-        self.joined = model.joined if model.joined.any() else None
-        self.arms = model.arms if model.arms.any() else None
+        self.resists = Resistance(model, self.unit, self.bending)
         self.axial = (model.EA / model.lengths)[:, None]
         self.invert = model.elastic.factored(model.held)
         self.slackened = Slackened(model, self.invert) if model.one_way.any() else None
@@ -273,15 +287,9 @@ class _Leaning:
         return np.asarray(load - self.model.on_nodes(on.N[:, None] * self.bowed[..., which]))
 
     def _resistance(self, moved: Array, on: Stands) -> Array:
-        """Return the stiffness of each column times its movements, (F, C)."""
-        model = self.model
-        ends = self._ends(own_movements(model, moved), on)
-        brought = np.swapaxes(model.turn, 1, 2) @ ends
-        if self.joined is not None:
-            brought = brought + self.joined @ moved[model.numbers]
-        if self.arms is not None:
-            brought = brought + on.N[:, None] * (self.arms @ moved[model.numbers])
-        return model.gathered(brought) + self.springs[:, None] * moved
+        """Return what the free freedoms resist movements, (F, C), with, (n, C)."""
+        found = self.resists(moved, on)
+        return found if self.slackened is None else found - self.slackened.lost(moved, on.carries)
 
     def solved(
         self, which: Any, start: Array, on: Stands, exact: Any = EXACT
@@ -292,7 +300,7 @@ class _Leaning:
         left, over that of the loads: of all, or of each, (C,).
         """
         free, moved = self.free, start.copy()
-        left = (self._load(which, on) - self._resistance(moved, on))[free]
+        left = self._load(which, on)[free] - self._resistance(moved, on)
         inverse: Callable[[Array, Any], Array] = lambda load, _: self.invert(load)  # noqa: E731
         if self.slackened is not None:
             inverse = self.slackened.inverse(on.carries)
@@ -306,20 +314,21 @@ class _Leaning:
             going = np.flatnonzero((size > least) & ~lost)
             if not len(going):
                 return moved, lost
+            some: Any = going if len(going) < len(size) else slice(None)  # a view, no copy
             whole = np.zeros((len(free), len(going)))
-            whole[free] = step[:, going]
-            resists = self._resistance(whole, on.taken(going))[free]
-            work = (step[:, going] * resists).sum(axis=0)
+            whole[free] = step[:, some]
+            resists = self._resistance(whole, on.taken(some))
+            work = (step[:, some] * resists).sum(axis=0)
             loose = work <= 0
             if loose.any():
                 lost[going[loose]] = True
                 moved[:, going[loose]] += self._away(whole[:, loose])
             share = np.where(work > 0, size[going] / np.where(work > 0, work, 1.0), 0.0)
-            moved[:, going] += share * whole
-            left[:, going] -= share * resists
-            towards = inverse(left[:, going], going)
-            new = (left[:, going] * towards).sum(axis=0)
-            step[:, going] = towards + (new / size[going]) * step[:, going]
+            moved[:, some] += share * whole
+            left[:, some] -= share * resists
+            towards = inverse(left[:, some], going)
+            new = (left[:, some] * towards).sum(axis=0)
+            step[:, some] = towards + (new / size[going]) * step[:, some]
             size[going] = new
         return moved, lost | (size > least)
 

@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array
-from welbric.analysis.stiffness import Solve
+from welbric.analysis.stiffness import Solve, matrix, transposed
 from welbric.frames.model import Model
 
 
@@ -31,14 +31,24 @@ class Slackened:
         self.invert = invert
         self.one_way = np.flatnonzero(model.one_way)
         self.axial = (model.EA / model.lengths)[self.one_way]
-        stretch = model.turn[self.one_way, 6] - model.turn[self.one_way, 0]  # (m, 24)
-        along = np.zeros((model.freedoms, len(self.one_way)))
-        each = np.broadcast_to(np.arange(len(self.one_way))[:, None], stretch.shape)
-        np.add.at(along, (model.numbers[self.one_way], each), stretch)
-        self.along = along[~model.held]
-        self.moves = invert(self.along)  # under a pair of forces that stretches each
-        self.stretches = self.along.T @ self.moves
+        along = (model.turn[self.one_way, 6] - model.turn[self.one_way, 0])[:, None]  # (m, 1, 24)
+        rows = np.arange(len(self.one_way))[:, None, None]
+        shape = (len(self.one_way), model.freedoms)
+        self.stretch = matrix(rows, model.numbers[self.one_way][:, None], along, shape)
+        self.of_free = self.stretch[:, np.flatnonzero(~model.held)]
+        self.pulls = transposed(self.of_free)
+        dense = self.pulls if isinstance(self.pulls, np.ndarray) else self.pulls.toarray()
+        self.moves = invert(dense)  # under a pair of forces that stretches each
+        self.stretches = np.asarray(self.of_free @ self.moves)
         self.known: dict[bytes, tuple[Any, Array] | None] = {}
+
+    def lost(self, moved: Array, carries: Array) -> Array:
+        """Return what the free freedoms lose as slack members do not resist, (n, C).
+
+        ``moved``, (F, C), are movements, and ``carries``, (E, C), what elements carry.
+        """
+        less = (1.0 - carries[self.one_way]) * self.axial[:, None]
+        return np.asarray(self.pulls @ (less * (self.stretch @ moved)))
 
     def inverse(self, carries: Array) -> Callable[[Array, Any], Array]:
         """Return what inverts some columns, as which elements carry in each, (E, C)."""
@@ -50,13 +60,14 @@ class Slackened:
 
         def inverse(load: Array, which: Any) -> Array:
             found, of = self.invert(load), label[which]
+            stretch = np.asarray(self.of_free @ found)
+            more = np.zeros_like(stretch)
             for kind in np.unique(of):
                 if (known := small[kind]) is not None:
-                    slack, matrix = known
-                    some = of == kind
-                    stretch = self.along[:, slack].T @ found[:, some]
-                    found[:, some] += self.moves[:, slack] @ (matrix @ stretch)
-            return found
+                    slack, adds = known
+                    at = np.ix_(slack, np.flatnonzero(of == kind))
+                    more[at] = adds @ stretch[at]
+            return np.asarray(found + self.moves @ more)
 
         return inverse
 
