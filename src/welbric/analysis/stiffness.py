@@ -20,7 +20,6 @@ from welbric.analysis.diagram import Array
 Indices = NDArray[np.intp]
 Solve = Callable[[Array], Array]
 FEW = 200  # freedoms that are solved as a dense matrix
-FEW_ENTRIES = 100_000  # of a matrix that is multiplied as a dense one
 NARROW = 12  # of a band, in freedoms
 SINGULAR = 1e-11  # of a pivot over the stiffness it began with
 SOFT = 1e-13  # the least eigenvalue, in those units: below it rounding is what resists
@@ -251,12 +250,12 @@ def _softest(solve: Solve, count: int) -> float:
 
 
 def matrix(rows: Any, columns: Any, values: Array, shape: tuple[int, int]) -> Any:
-    """Return a matrix of its entries, those at one place added up: sparse where it is large.
+    """Return a matrix of its entries, those at one place added up: sparse where it is wide.
 
     The arguments are arrays of one shape.
     """
     rows, columns, values = (np.ravel(one) for one in np.broadcast_arrays(rows, columns, values))
-    if shape[0] * shape[1] <= FEW_ENTRIES:  # SciPy takes longer to import than that to multiply
+    if shape[1] <= FEW:  # SciPy takes longer to import than that to multiply
         found = np.zeros(shape)
         np.add.at(found, (rows, columns), values)
         return found
