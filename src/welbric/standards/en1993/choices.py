@@ -10,11 +10,29 @@ from welbric.standards.case import MemberCase
 from welbric.standards.en1993 import routes
 from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.limit_states import lateral
+from welbric.standards.en1993.limit_states.bending import web_counts_in_class_2
+from welbric.standards.en1993.limit_states.senses import senses
+from welbric.standards.en1993.options import web_in_class_2
 from welbric.standards.options import Options
 
 
 def remarks_on_choices(case: MemberCase, options: Options) -> list[str]:
-    """Return what is to be said of C1."""
+    """Return what is to be said of C1, and of a class 3 web."""
+    return [*_of_web(case, options), *_of_C1(case, options)]
+
+
+def _of_web(case: MemberCase, options: Options) -> list[str]:
+    if not web_in_class_2(options):
+        return []
+    if any(np.any(web_counts_in_class_2(case, sense)) for sense in senses(case)):
+        return []
+    return [
+        "class_3_web: no web of class 3 between flanges of class 1 or 2 bends alone, so it changes "
+        "nothing"
+    ]
+
+
+def _of_C1(case: MemberCase, options: Options) -> list[str]:
     C1 = getattr(options, "C1", None)
     if C1 is None:
         return []

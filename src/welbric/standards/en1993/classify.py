@@ -103,6 +103,13 @@ def in_bending(case: MemberCase, axis: str, N: Any = 0.0, sense: int = 1) -> Any
     return _own(case, _of_sense(case, axis, N, sense))
 
 
+def class_beside_web(case: MemberCase, sense: int = 1) -> Any:
+    """Return the class of all parts but the web, in bending about the y axis alone."""
+    of_web = web(case)
+    others = [one for one in parts(case) if one is not of_web]
+    return _worst([_bent(case, one, "major", 0.0, sense) for one in others])
+
+
 def stem_class(case: MemberCase) -> Any:
     """Return the class of a tee's stem beside a flange in compression, in bending alone."""
     return _bent(case, web(case), "major", 0.0, 1)

@@ -98,12 +98,15 @@ class MemberOptions(Options):
 
     ``C1`` is a number, or that of the member's elastic buckling; by default it follows from the
     moments at the quarter points of each segment, and where a load on a flange pushes the member
-    over from its elastic buckling. ``section_class`` says that no better class is
-    taken; ``thick_welds`` that the welds of a box are thicker than half its flange (Table 6.2).
+    over from its elastic buckling. ``section_class`` says that no better class is taken,
+    ``class_3_web`` that a web of class 3 between flanges of class 1 or 2 counts in class 2 by its
+    effective parts, in bending alone (6.2.2.4); ``thick_welds`` that the welds of a box are thicker
+    than half its flange (Table 6.2).
     """
 
     C1: Annotated[float, Field(gt=0, le=20)] | Literal["eigenvalue"] | None = None
     section_class: Literal[2, 3] | None = None
+    class_3_web: Literal["effective class 2"] | None = None
     thick_welds: bool | None = None
 
 
@@ -160,6 +163,11 @@ def of_member(options: Options) -> dict[str, Any]:
 def member_class(options: Options | None) -> int | None:
     """Return the class that the designer gives, where one is given."""
     return getattr(options, "section_class", None)
+
+
+def web_in_class_2(options: Options | None) -> bool:
+    """Return whether a class 3 web counts in class 2 by its effective parts."""
+    return getattr(options, "class_3_web", None) is not None
 
 
 def has_thick_welds(options: Options | None) -> bool:

@@ -74,6 +74,30 @@ def modulus_beside_holes(W, A_f, A_f_eff, h, t_f):
     return W - 2 * (A_f - A_f_eff) * (h - t_f) / 2
 
 
+@formula("6.2.2.4", "c_w")
+def part_of_web(epsilon, t_w):
+    """Part of a class 3 web that counts in class 2, on either side of what does not."""
+    return 20 * epsilon * t_w
+
+
+@formula("6.2.2.4", "z_n")
+def depth_to_neutral_axis(h_w, c_w, A_f_c, A_f_t, t_w):
+    """Depth at which as much is in tension as counts in compression."""
+    return h_w - 2 * c_w - (A_f_c - A_f_t) / t_w
+
+
+@formula("6.2.2.4", "W_pl_eff")
+def modulus_in_class_2(A_f_c, t_f_c, A_f_t, t_f_t, h_w, t_w, c_w, z_n):
+    """Plastic modulus of the flanges, both parts of the web and what of it is in tension."""
+    return (
+        A_f_c * (z_n + t_f_c / 2)
+        + c_w * t_w * (z_n - c_w / 2)
+        + c_w**2 * t_w / 2
+        + (h_w - z_n) ** 2 * t_w / 2
+        + A_f_t * (h_w - z_n + t_f_t / 2)
+    )
+
+
 @formula("6.12", "U")
 def bending_utilisation(M_Ed, M_c_Rd):
     """Moment over its resistance."""

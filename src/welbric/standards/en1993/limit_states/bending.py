@@ -13,6 +13,7 @@ from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import E, G, partial, pick
 from welbric.standards.en1993.limit_states import effective
 from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP, WORDS, senses, worse_sense
+from welbric.standards.en1993.options import member_class, web_in_class_2
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, heading, note, unrecorded
 
@@ -37,6 +38,40 @@ def modulus(case: MemberCase, axis: str, kind: Any, sense: int = TOP) -> Any:
         elastic = pick(alone, effective_modulus(case, axis, sense), elastic)
     W = pick(np.asarray(kind) <= 2, plastic, elastic)
     return beside_holes(case, W) if axis == "major" else W
+
+
+@once_per_case
+def modulus_alone(case: MemberCase, axis: str, sense: int = TOP) -> Any:
+    """Return the section modulus in bending alone: a class 3 web may count in class 2 (6.2.2.4)."""
+    kind = bent_class(case, axis, sense)
+    W = modulus(case, axis, kind, sense)
+    where = web_counts_in_class_2(case, sense) if axis == "major" else np.asarray(False)
+    if not np.any(where):
+        return W
+    s = case.section
+    of = ("top", "bottom") if sense == TOP else ("bottom", "top")
+    if case.shape == shapes.UNEQUAL_I:
+        (b_c, t_c), (b_t, t_t) = ((getattr(s, f"bf_{one}"), getattr(s, f"tf_{one}")) for one in of)
+    else:
+        (b_c, t_c), (b_t, t_t) = (s.bf, s.tf), (s.bf, s.tf)
+    A_c = given(GLOSSARY, "A_f_c", b_c * t_c, "its width times its thickness")
+    A_t = given(GLOSSARY, "A_f_t", b_t * t_t, "its width times its thickness")
+    h_w = given(GLOSSARY, "h_w", s.d - t_c - t_t, "between the flanges")
+    c_w = c6_2.part_of_web(classify.epsilon(case), s.tw)
+    z_n = c6_2.depth_to_neutral_axis(h_w, c_w, A_c, A_t, s.tw)
+    better = c6_2.modulus_in_class_2(A_c, t_c, A_t, t_t, h_w, s.tw, c_w, z_n)
+    # Where no part between those does not count, or it would be worse, class 3 stays.
+    where = where & (np.asarray(z_n) >= 2 * np.asarray(c_w)) & (np.asarray(better) > np.asarray(W))
+    return pick(where, beside_holes(case, better), W)
+
+
+def web_counts_in_class_2(case: MemberCase, sense: int = TOP) -> Any:
+    """Return where a web of class 3 stands between flanges of class 1 or 2, and is to count so."""
+    options = case.member_options
+    if case.shape not in shapes.I_SHAPES or not web_in_class_2(options) or member_class(options):
+        return np.asarray(False)
+    in_class_3 = np.asarray(bent_class(case, "major", sense)) == 3
+    return in_class_3 & (np.asarray(classify.class_beside_web(case, sense)) <= 2)
 
 
 @once_per_case
@@ -69,8 +104,7 @@ def resistance(case: MemberCase, axis: str, sense: int = TOP) -> Any:
     heading(f"Resistance in bending about the {AXES[axis]} axis", "6.2.5")
     if len(senses(case)) > 1 and axis == "major" and case.single:
         note(f"The {WORDS[sense]} is compressed.")
-    kind = bent_class(case, axis, sense)
-    return c6_2.bending(modulus(case, axis, kind, sense), case.Fy, partial(case, 0))
+    return c6_2.bending(modulus_alone(case, axis, sense), case.Fy, partial(case, 0))
 
 
 def bending_outside(case: MemberCase, axis: str, sense: int = TOP) -> tuple[Any, str]:

@@ -189,11 +189,16 @@ def is_susceptible(case: MemberCase) -> bool:
 @once_per_case
 def chi_LT(case: MemberCase, sense: int = TOP) -> Any:
     """Return the reduction factor in lateral-torsional buckling, with the class in bending."""
-    return reduction(case, bending.bent_class(case, "major", sense), sense)
+    return _reduction(case, bending.modulus_alone(case, "major", sense), sense)
 
 
-def reduction(case: MemberCase, kind: Any, sense: int = TOP) -> Any:
-    """Return the reduction factor of a class; 1 where the length is continuously restrained."""
+def reduction(case: MemberCase, kind: Any) -> Any:
+    """Return the reduction factor beside an axial force, of a class."""
+    return _reduction(case, bending.modulus(case, "major", kind), TOP)
+
+
+def _reduction(case: MemberCase, W: Any, sense: int) -> Any:
+    """Return the reduction factor; 1 where the length is continuously restrained."""
     if not shapes.bends_sideways(case.shape):
         return 1.0
     heading("Lateral-torsional buckling", "6.3.2")
@@ -202,7 +207,6 @@ def reduction(case: MemberCase, kind: Any, sense: int = TOP) -> Any:
     if case.single and np.all(stiff):
         why = "the flange is continuously restrained" if held else "a square box, 6.3.2.1(2)"
         return given(GLOSSARY, "chi_LT", 1.0, why)
-    W = bending.modulus(case, "major", kind, sense)
     if by_flange(case):
         return pick(held, 1.0, _flange_reduction(case))
     shape = C_1(case)
@@ -241,8 +245,7 @@ def _flange_reduction(case: MemberCase) -> Any:
 @once_per_case
 def resistance(case: MemberCase, sense: int = TOP) -> Any:
     """Return M_b,Rd."""
-    kind = bending.bent_class(case, "major", sense)
-    W, gamma = bending.modulus(case, "major", kind, sense), partial(case, 1)
+    W, gamma = bending.modulus_alone(case, "major", sense), partial(case, 1)
     return c6_3_2.buckling_resistance(chi_LT(case, sense), W, case.Fy, gamma)
 
 
