@@ -58,6 +58,64 @@ def test_springs_from_pinned_to_fixed():
         assert np.allclose(M, plain, rtol=1e-6, atol=1e-6 * W * L**2)
 
 
+@pytest.mark.parametrize("second_order", ["first order", "analysed"])
+def test_an_end_that_slides(second_order):
+    """Held at its start, free to slide but not to turn at its end, by closed form."""
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", L, 0, support="fixed")]
+    P = 10e3
+    load = [{"case": "dead", "line": f"{W} kN/m"},
+            {"case": "dead", "point": f"{P} N", "at": f"{L} mm"}]  # fmt: skip
+    one = piece("M", "A", "B", section="IPE300", load=load, end_releases=[[], ["shear major"]])
+    job = frame(joints, [one], second_order=second_order)
+    _, N, V, M = result(job, "M")
+    assert M[0] == pytest.approx(-W * L**2 / 3 - P * L / 2, rel=1e-9)
+    assert M[-1] == pytest.approx(W * L**2 / 6 + P * L / 2, rel=1e-9)
+    assert V[[0, -1]] == pytest.approx([W * L + P, P], rel=1e-9, abs=1e-3)
+    assert not N.any()
+    solved = wb.check(job)["M"]
+    assert not any(row.id == "sliding-end" for row in solved.rows)  # nothing compresses it
+    deflection = solved.cases.frame.combined(solved.forces.combinations).major.deflection
+    c = under(solved)
+    end = deflection.at(np.array([L]), np.array([False]))[c, 0]
+    assert end == pytest.approx(W * L**4 / (24 * EI) + P * L**3 / (12 * EI), rel=1e-9)
+    pressed = one | {"load": [*load, {"case": "dead", "compression": "5 kN", "at": "3 m"}]}
+    rows = wb.check(frame(joints, [pressed], second_order=second_order))["M"].rows
+    assert any(row.id == "sliding-end" and row.status == "outside" for row in rows)
+
+
+@pytest.mark.parametrize(
+    ("releases", "at_start"), [([], 0.5), ([[], ["torsion"]], 1.0), ([["torsion"], []], 0.0)]
+)
+def test_an_end_that_twists_apart(releases, at_start):
+    """A torque in the middle goes to both ends, or to the one that holds it."""
+    joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", L, 0, 0, support="fixed")]
+    load = [{"case": "dead", "torque": "4 kN m", "at": "3 m"}]
+    one = piece("M", "A", "B", section="SHS150X150X8 EN10210", load=load, end_releases=releases)
+    found = wb.check(frame(joints, [one]))["M"]
+    T = found.forces.T[under(found)]
+    assert abs(T[0]) == pytest.approx(at_start * 4e6, rel=1e-9, abs=1e-3)
+    assert abs(T[-1]) == pytest.approx((1 - at_start) * 4e6, rel=1e-9, abs=1e-3)
+    assert abs(T[0] - T[-1]) == pytest.approx(4e6, rel=1e-9)
+    assert any("twists apart" in note for note in found.notes) == bool(releases)
+
+
+@pytest.mark.parametrize(
+    ("releases", "words"),
+    [
+        ([["torsion"], ["torsion"]], "torsion at both ends: nothing would hold it"),
+        ([["torsion"]], "two lists, of its start and of its end"),
+        ([["torsion"], []], "torsion: nothing moves so within a plane frame"),
+        ([["shear minor"], []], "shear minor: nothing moves so within a plane frame"),
+        ([["shear"], []], "end_releases"),
+    ],
+)
+def test_releases_that_are_none(releases, words):
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", L, 0, support="fixed")]
+    with pytest.raises(wb.InputError, match="member 1.*end_releases") as caught:
+        frame(joints, [piece("M", "A", "B", end_releases=releases)])
+    assert words in str(caught.value)
+
+
 def test_a_sway_frame_with_springs_buckles_as_its_equation_says():
     """A column, fixed at its foot, with a spring to a rigid link that slides at its head.
 

@@ -42,6 +42,7 @@ def uncovered_rows(
         *_first_order(job, forces, code),
         *_unbowed(forces, code),
         *_turned(forces, code),
+        *_sliding(member, forces, code),
         *_sway_lengths(job, member, forces, code),
         *_shorter_than_it_buckles(member, forces, code),
         *_imposed_strains(job, cases, forces),
@@ -215,6 +216,20 @@ def _turned(forces: MemberForces, code: Standard) -> list[Row]:
     )
     name, where = "large movements of the frame", forces.combinations[c].name
     return [outside_row("large-movements", name, code.second_order.clause, reason, "number", where)]
+
+
+def _sliding(member: DesignMember, forces: MemberForces, code: Standard) -> list[Row]:
+    """Return a row outside where an end slides across its joint, and what buckles is not held."""
+    words = {one for end in member.said.end_releases for one in end if one != "torsion"}
+    compressed, bent = np.any(forces.N < 0), np.any(forces.M_major)
+    if not words or not (compressed or (bent and "shear minor" in words)):
+        return []
+    reason = (
+        "an end is free to slide across its joint, which does not hold it there against buckling: "
+        "the standard's equations take both ends as held"
+    )
+    name = "buckling with an end that slides"
+    return [outside_row("sliding-end", name, code.second_order.clause, reason)]
 
 
 def _sway_lengths(

@@ -322,6 +322,9 @@ def notes(
             thickness = show.show(member.section.tw, "dimension")
             words += f"; the web alone, {thickness}, would have {show.show(web.Fy, 'stress')}"
         found.append(words)
+    if any("torsion" in end for end in member.said.end_releases):
+        found.append("an end twists apart from its joint: what keeps it from rolling over there is "
+                     "taken to be in its connection")  # fmt: skip
     if off := [place for one in member.said.offsets for place in _off_joint(one, show)]:
         found.append(f"its ends hang on their joints rigidly: {off[0]} at its start, {off[1]} at "
                      "its end; what is checked is between them")  # fmt: skip

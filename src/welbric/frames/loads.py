@@ -23,7 +23,7 @@ from welbric.analysis.member_loads import (
     breaks_of,
     twisting,
 )
-from welbric.frames.model import FREEDOMS, OWN, Chain, Model
+from welbric.frames.model import FREEDOMS, OWN, SLIDES, SLOPES, TWIST, Chain, Model
 from welbric.inputs.frame import FrameOf
 from welbric.members.load_cases import CaseKey, applied, imposed
 
@@ -116,7 +116,7 @@ def _on_nodes(
 ) -> list[tuple[str, Load]]:
     """Put loads that stand at a node on it, and return the others.
 
-    A moment at an end that turns apart from its joint stays with the member.
+    What acts at an end that moves apart from its joint that way stays with the member.
     """
     e1, e2, e3 = chain.axes
     left: list[tuple[str, Load]] = []
@@ -130,14 +130,14 @@ def _on_nodes(
             continue
         down, slope = (-e3, e2) if axis == "major" else (-e2, -e3)
         force, moment = np.zeros(3), np.zeros(3)
+        if near in arms and isinstance(load, PointLoad | MomentLoad | Torque):
+            own = _own_freedom(model, chain, near, axis, load)
+            if own is not None:
+                nodal[own] += _size(load)
+                continue
         if isinstance(load, PointLoad):
             force = load.P * down
         elif isinstance(load, MomentLoad):
-            at_end = near in arms
-            own = model.own_slope(chain, near > 0, axis) if at_end else None
-            if own is not None:
-                nodal[own] += load.M
-                continue
             moment = load.M * slope
         elif isinstance(load, Push):
             force = load.F * e1
@@ -153,6 +153,26 @@ def _on_nodes(
         base = FREEDOMS * int(chain.nodes[near])
         nodal[base : base + FREEDOMS] += np.concatenate([force, moment])
     return left
+
+
+def _size(load: PointLoad | MomentLoad | Torque) -> float:
+    match load:
+        case PointLoad():
+            return load.P
+        case MomentLoad():
+            return load.M
+    return load.T
+
+
+def _own_freedom(
+    model: Model, chain: Chain, node: int, axis: str, load: PointLoad | MomentLoad | Torque
+) -> int | None:
+    """Return the freedom of an end that a load acts on, where its joint does not move so."""
+    if isinstance(load, Torque):
+        at = TWIST
+    else:
+        at = (SLIDES if isinstance(load, PointLoad) else SLOPES)[axis]
+    return model.own_freedom(chain, node > 0, at)
 
 
 def _clamp(

@@ -32,7 +32,8 @@ OWN = 12  # freedoms of an element
 # Sections that twist without warping: the others are open.
 CLOSED = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
 WAY = {"both": 0, "tension": 1, "compression": -1}
-SLOPES = {"major": 2, "minor": 4}  # at an end
+# Of the six freedoms of an end: across the member, slopes, and about it.
+SLIDES, SLOPES, TWIST = {"major": 1, "minor": 3}, {"major": 2, "minor": 4}, 5
 Indices = NDArray[np.intp]
 
 
@@ -143,10 +144,13 @@ class Model:
         found[list(self.springs)] = list(self.springs.values())
         return found
 
-    def own_slope(self, chain: Chain, last: bool, axis: str) -> int | None:
-        """Return the freedom of a member's end that turns apart from its joint, if it does."""
+    def own_freedom(self, chain: Chain, last: bool, at: int) -> int | None:
+        """Return the freedom of a member's end that moves apart from its joint, if it does.
+
+        ``at`` is that of the six of an end: a key of `SLIDES` and `SLOPES`, or `TWIST`.
+        """
         element = chain.elements.stop - 1 if last else chain.elements.start
-        freedom = int(self.numbers[element, OWN + SLOPES[axis] + (6 if last else 0)])
+        freedom = int(self.numbers[element, OWN + at + (6 if last else 0)])
         return freedom if freedom < self.freedoms - 1 else None
 
     def line(self, chain: Chain, x: Array | None = None) -> Array:
@@ -408,6 +412,11 @@ def _with_stiffness(
             released[own.stop - 1, at + 6] = last == "pinned"
         said = chain.member.said
         one_way[own] = WAY[said.carries]
+        for element, at, words in zip((own.start, own.stop - 1), (0, 6), said.end_releases,
+                                      strict=False):  # fmt: skip
+            for word in words:
+                kind, _, axis = word.partition(" ")
+                released[element, at + (TWIST if kind == "torsion" else SLIDES[axis])] = True
         for element, at, spring in zip((own.start, own.stop - 1), (2, 8), said.end_springs,
                                        strict=False):  # fmt: skip
             released[element, at] = True

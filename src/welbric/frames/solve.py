@@ -25,8 +25,8 @@ from welbric.members.load_cases import CombinedResults, LoadCases
 
 # What of a member a frame's forces depend on, beside its sections.
 TELLING = (
-    "through", "loads", "ends", "ends_minor", "end_springs", "carries", "web", "self_weight",
-    "offsets", "role", "standard", "pattern",
+    "through", "loads", "ends", "ends_minor", "end_springs", "end_releases", "carries", "web",
+    "self_weight", "offsets", "role", "standard", "pattern",
 )  # fmt: skip
 
 

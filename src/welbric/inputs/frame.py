@@ -443,15 +443,17 @@ def _placed(member: Member, joints: Mapping[str, Joint], order: str) -> Member:
         raise wrong(
             "goes with ends that are fixed to the joint: they are its springs", "end_springs"
         )
+    in_plane = all(len(joint.at) == 2 for joint in joints.values())
+    across = {"torsion", "shear minor" if member.axis_in_plane == "major" else "shear major"}
+    if in_plane and (lost := across & {one for end in member.end_releases for one in end}):
+        raise wrong(f"{min(lost)}: nothing moves so within a plane frame", "end_releases")
     if member.second_order != "amplified":
         raise wrong("does not go with through: [frame] says it", "second_order")
     joined = [joints[name].place for name in member.through]
     if math.dist(joined[0], joined[-1]) < SAME_JOINT:
         raise wrong("its first and last joint are at one place", "through")
     first, last = ends_of(member, joints)
-    if any(abs(a[1] - b[1]) > 0 for a, b in ((first, joined[0]), (last, joined[-1]))) and all(
-        len(joint.at) == 2 for joint in joints.values()
-    ):
+    if in_plane and any(abs(a[1] - b[1]) > 0 for a, b in ((first, joined[0]), (last, joined[-1]))):
         raise wrong("y is across the plane of the frame", "offsets")
     places = [first, *joined[1:-1], last]
     length = math.dist(first, last)

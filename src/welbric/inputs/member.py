@@ -36,6 +36,7 @@ from welbric.inputs.restraints import Brace, Buckling, Restraint, SupportAt
 from welbric.inputs.stiffeners import BearingStiffeners, ClearDistance
 
 End = Literal["pinned", "fixed", "free", "guided"]
+Release = Literal["torsion", "shear major", "shear minor"]
 
 Role = Literal[
     "beam",
@@ -135,6 +136,7 @@ class Member(Described):
     web: Literal["upright", "level", "along x", "along y"] | None = None
     carries: Literal["both", "tension", "compression"] = "both"
     end_springs: list[RotationSpring] = []
+    end_releases: list[list[Release]] = []
     offsets: list[EndOffset] = []
     span: Length | None = None
     spans: list[Length] = []
@@ -205,6 +207,10 @@ class Member(Described):
         """
         if self.end_springs and (len(self.end_springs) != 2 or min(self.end_springs) < 0):
             raise wrong("two springs, of its start and its end, none less than zero", "end_springs")
+        if self.end_releases and len(self.end_releases) != 2:
+            raise wrong("two lists, of its start and of its end", "end_releases")
+        if both := set.intersection(*map(set, self.end_releases or [[]])):
+            raise wrong(f"{min(both)} at both ends: nothing would hold it", "end_releases")
         if self.offsets and len(self.offsets) != 2:
             raise wrong("two of them, of its start and its end", "offsets")
         if self.through and self.length == 0:
@@ -217,6 +223,8 @@ class Member(Described):
             raise wrong("goes with through", "offsets")
         if self.end_springs and not self.through:
             raise wrong("goes with through; of a member alone give a support", "end_springs")
+        if self.end_releases and not self.through:
+            raise wrong("goes with through", "end_releases")
         given = [name for name in ("span", "spans", "height") if getattr(self, name)]
         given += [name for name in ("span", "height") if getattr(self, name) == 0]
         if len(given) != 1:
