@@ -745,3 +745,63 @@ def test_systems_that_hold_members_are_shown(tmp_path):
     notes = " ".join(wb.check(job(one))["M"].notes)
     force = 8e5 * 8 * (6000 / 500 + 6000 / 2500) / 6000**2 * 2000 / 1e3
     assert f"must carry {force:.3g} kN at each place" in notes
+
+
+# Buckling lengths of trusses (BB.1)
+
+ALONG_CHORD = {"truss": "chord"}
+
+
+@pytest.mark.parametrize(
+    ("section", "part", "factors"),
+    [
+        ("HEA160", "chord", (0.9, 1.0)),
+        ("UPE160", "chord", (1.0, 1.0)),
+        ("SHS100X100X5 EN10210", "chord", (0.9, 0.9)),
+        ("CHS114.3X5 EN10210", "web member, bolted", (1.0, 1.0)),
+        ("CHS114.3X5 EN10210", "web member, welded", (0.9, 1.0)),
+        ("CHS114.3X5 EN10210", "web member, welded, narrow", (0.75, 0.75)),
+        ("UPE160", "web member, welded, narrow", (0.9, 1.0)),
+        ("HEA160", "web member, bolted", (0.9, 1.0)),
+        ("L80X80X8", "web member, bolted", (1.0, 1.0)),
+    ],
+)
+@pytest.mark.parametrize("level", [False, True])
+def test_buckling_lengths_of_trusses(section, part, factors, level):
+    """As of a member whose designer says these factors; in the plane of its truss, and across."""
+    joints = [
+        {"name": n, "at": [f"{x} m", "0 m"], "support": "fixed"} for n, x in (("A", 0), ("B", 3))
+    ]
+    joints[1]["support"] = ["y", "z"]
+    web = {"web": "level"} if level else {}
+    one = {"mark": "M", "through": ["A", "B"], "ends": ["pinned", "pinned"], "section": section,
+           "steel": "S355", "self_weight": False, **web,
+           "load": [{"case": "dead", "compression": "40 kN"}]}  # fmt: skip
+    major, minor = factors[::-1] if level else factors
+    of_truss, by_hand = (
+        wb.check(
+            wb.Job(standard="EN 1993-1-1", combinations=["1.0D"], joint=joints, member=[one | more],
+                   loading={"standard": "EN 1990", "live_category": "B"})
+        )["M"]
+        for more in (
+            {"design": {"truss": part}},
+            {"buckling": {"major_K": major, "minor_K": minor, "torsional_K": max(minor, 1.0)}},
+        )
+    )  # fmt: skip
+    assert [row.utilisation for row in of_truss.rows] == pytest.approx(
+        [row.utilisation for row in by_hand.rows], rel=1e-12, nan_ok=True
+    )
+    assert any("of a truss, BB.1" in note for note in of_truss.notes)
+
+
+def test_what_is_no_part_of_a_truss_keeps_its_length():
+    tip = dict(N=50.0, L=3000.0, steel="S355", design=ALONG_CHORD)
+    for more, K in (
+        ({}, 0.9),
+        ({"ends": ["fixed", "free"]}, 2.0),
+        ({"buckling": {"major_K": 1.1}}, 1.1),
+    ):
+        found = wb.check(job(member("HEA160", **tip, **more)))["M"]
+        assert found.case.buckling.K_major == pytest.approx(K)
+    with pytest.raises(wb.InputError, match="truss"):
+        job(member("HEA160", design={"truss": "purlin"}))

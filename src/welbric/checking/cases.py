@@ -29,6 +29,8 @@ from welbric.standards.case import (
     Stiffening,
 )
 
+STANDS = 0.9  # sine of the slope from which on a member is a column
+
 
 def is_hybrid(member: DesignMember) -> bool:
     """Return whether the web is of another steel than the flanges."""
@@ -75,7 +77,7 @@ def member_case(
             length_torsion=lengths["torsion"],
             K_major=K["major"],
             K_minor=K["minor"],
-            K_torsion=buckling.torsional_K or K["minor"],
+            K_torsion=buckling.torsional_K or _twisting_factor(job, member, K["minor"]),
             sways_major=_sways(member, "major"),
             sways_minor=_sways(member, "minor"),
             lateral_offset=buckling.lateral_offset,
@@ -101,6 +103,11 @@ def member_case(
         cold_formed=member.is_cold_formed,
         peak_held=_peak_held(member, parts, forces),
     )
+
+
+def _twisting_factor(job: Job, member: DesignMember, minor: float) -> float:
+    """Return K in torsion where nobody says: of parts of trusses 1.0 at least."""
+    return minor if truss_factor(job, member, "minor") is None else max(minor, 1.0)
 
 
 def loaded_between_ends(member: DesignMember) -> set[str]:
@@ -255,16 +262,37 @@ def ends_of(member: DesignMember) -> Ends:
     return Ends(connection, net_area=given.net_area, shear_lag=factor)
 
 
+def truss_factor(job: Job, member: DesignMember, axis: str) -> tuple[float, str] | None:
+    """Return the factor of a buckling length that a standard has of parts of trusses, its clause.
+
+    A truss stands upright: its plane is that in which a member bends about its major axis, unless
+    its web lies. Of one that stands itself, in a frame in space, that plane is not known.
+    """
+    said, rule = member.said, job.code_of(member.said).truss_factor
+    others = set(member.ends_about(axis)) - {"pinned", "fixed"}
+    if rule is None or others or said.hinges:
+        return None
+    stands = said.frame is not None and not said.frame.is_plane and abs(
+        math.sin(member.slope)
+    ) > STANDS  # fmt: skip
+    in_plane = not stands and said.axis_in_plane == axis
+    return rule(job.options_of(said), member.section.shape, in_plane)
+
+
 def buckling_length(job: Job, member: DesignMember, axis: str) -> tuple[float, float]:
     """Return the unbraced length about an axis, mm, and K.
 
-    K is as given; 1.0 between intermediate supports that are given; else of the textbook ends. Of
-    several spans the one with the largest product counts, its neighbours as pinned supports.
+    K is as given, or as the standard has it of a part of a truss; 1.0 between intermediate supports
+    that are given; else of the textbook ends. Of several spans the one with the largest product
+    counts, its neighbours as pinned supports.
     With an overhang or a hinge, which are not in the textbook, K is that of the whole member's
     elastic buckling, raised as its ends' recommended value is over the theoretical one.
     """
     length = getattr(member.said.buckling, f"{axis}_length")
     given = getattr(member.said.buckling, f"{axis}_K")
+    of_truss = truss_factor(job, member, axis)
+    if given is None and of_truss is not None:
+        given = of_truss[0]
     if length is not None:
         return float(length), 1.0 if given is None else float(given)
     first, last = member.ends_about(axis)

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from welbric.checking.cases import load_that_pushes
+from welbric.checking.cases import STANDS, load_that_pushes
 from welbric.checking.results import Row, Stretch, outside_row
 from welbric.checking.verdicts import OVER, status_of
 from welbric.effects.forces import MemberForces, compressing_moments, inside_of
@@ -16,7 +16,6 @@ from welbric.members.load_cases import LoadCases
 from welbric.members.segments import Segment
 from welbric.standards.standard import Standard
 
-STANDS = 0.9  # sine of the slope from which on a member is a column
 SMALL_ANGLE = 0.1  # rad of which sine and tangent are still the angle, to half a percent
 
 

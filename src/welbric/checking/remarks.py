@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from welbric.checking.cases import has_factor_of_defaults
+from welbric.checking.cases import has_factor_of_defaults, truss_factor
 from welbric.effects.forces import MemberForces
 from welbric.inputs.job import Job
 from welbric.inputs.member import EndOffset
@@ -346,8 +346,11 @@ def notes(
             ("minor", case.buckling.K_minor, case.buckling.length_minor),
         ):
             ends = "–".join(member.ends_about(axis))
+            of_truss = truss_factor(job, member, axis)
             if getattr(member.said.buckling, f"{axis}_K") is not None:
                 source = "given"
+            elif of_truss is not None:
+                source = f"of a truss, {of_truss[1]}"
             elif getattr(member.said.buckling, f"{axis}_length") is not None:
                 source = "between intermediate supports"
             elif member.buckles_as_a_whole(axis):

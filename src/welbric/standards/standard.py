@@ -295,6 +295,10 @@ class Standard:
         What no check of it looks at, in words.
     not_checked_alone : str
         What else is not looked at where members stand alone, without their frame.
+    truss_factor : callable or None
+        (what a member may say, its shape, whether it buckles in the plane of its truss) -> the
+        factor of its length and its clause; None of what is no part of a truss. None where a
+        standard has no rule for them.
     differences : mapping of str to str
         Of an edition that goes by the equations of another: clause -> in what it differs.
     """
@@ -335,6 +339,7 @@ class Standard:
     load_height_clause: str
     not_checked: str
     not_checked_alone: str
+    truss_factor: Callable[[Options, str, bool], tuple[float, str] | None] | None = None
     differences: Mapping[str, str] = field(default_factory=dict)
 
     def usual_choices(self, method: str) -> dict[str, Any]:

@@ -17,6 +17,7 @@ from welbric.standards.en1993.national import (
     NationalValues,
     national_values,
 )
+from welbric.standards.en1993.shapes import ANGLE, I_SHAPES, ROUND, TUBE
 from welbric.standards.options import Options, as_own
 
 LIMIT_STATES = "limit states"
@@ -101,13 +102,19 @@ class MemberOptions(Options):
     over from its elastic buckling. ``section_class`` says that no better class is taken,
     ``class_3_web`` that a web of class 3 between flanges of class 1 or 2 counts in class 2 by its
     effective parts, in bending alone (6.2.2.4); ``thick_welds`` that the welds of a box are thicker
-    than half its flange (Table 6.2).
+    than half its flange (Table 6.2); ``truss`` what it is of a truss, where its buckling lengths
+    are shorter (BB.1): a chord; a web member that is welded, or bolted with two bolts or more, to
+    chords which hold its ends; ``narrow`` where it is less than 0.6 of parallel hollow chords.
     """
 
     C1: Annotated[float, Field(gt=0, le=20)] | Literal["eigenvalue"] | None = None
     section_class: Literal[2, 3] | None = None
     class_3_web: Literal["effective class 2"] | None = None
     thick_welds: bool | None = None
+    truss: (
+        Literal["chord", "web member, bolted", "web member, welded", "web member, welded, narrow"]
+        | None
+    ) = None
 
 
 def job_options(options: Options) -> JobOptions:
@@ -163,6 +170,25 @@ def of_member(options: Options) -> dict[str, Any]:
 def member_class(options: Options | None) -> int | None:
     """Return the class that the designer gives, where one is given."""
     return getattr(options, "section_class", None)
+
+
+def truss_factor(options: Options, shape: str, in_plane: bool) -> tuple[float, str] | None:
+    """Return the factor of the buckling length of a part of a truss, and its clause (BB.1)."""
+    part = getattr(options, "truss", None)
+    if part is None:
+        return None
+    if shape in (TUBE, ROUND):
+        factors = {
+            "chord": (0.9, "BB.1.3(1)"),
+            "web member, bolted": (1.0, "BB.1.3(2)"),
+            "web member, welded, narrow": (0.75, "BB.1.3(3)"),
+        }
+        if part in factors:
+            return factors[part]
+    if part == "chord":
+        return (0.9, "BB.1.1(2)") if shape in I_SHAPES and in_plane else (1.0, "BB.1.1(1)")
+    # Angles go by BB.1.2 where they are said to be loaded through one leg.
+    return (0.9, "BB.1.1(4)") if in_plane and shape != ANGLE else (1.0, "BB.1.1(1)")
 
 
 def web_in_class_2(options: Options | None) -> bool:
