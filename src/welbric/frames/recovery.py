@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import replace
+from collections.abc import Hashable, Sequence
+from dataclasses import dataclass
 from math import comb
 from typing import Any
 
@@ -22,122 +22,180 @@ WHOLE = 1e-3  # of the largest of the frame, that a member's count as at least
 BINOMIAL = np.array([[comb(k, j) for k in range(4)] for j in range(4)], dtype=float)
 
 
+@dataclass(frozen=True)
+class Part:
+    """A member of a frame whose diagrams are wanted.
+
+    Attributes
+    ----------
+    member : DesignMember
+    chain : Chain
+    clamped : Clamped
+    """
+
+    member: DesignMember
+    chain: Chain
+    clamped: Clamped
+
+    @property
+    def kind(self) -> Hashable:
+        """What is one of members that are recovered together: how they are cut, and loaded."""
+        of = self.clamped
+        diagrams = (*_four(of.major), *_four(of.minor), of.axial, of.torsion)
+        orders = tuple(one.coefficients.shape[-1] for one in diagrams)
+        return len(self.chain.nodes), tuple(of.element), orders
+
+
 def recovered(
     model: Model,
-    chain: Chain,
-    clamped: Clamped,
+    parts: Sequence[Part],
     state: State,
     factors: Array,
-    member: DesignMember,
     N: Array | None = None,
     bowed: Array | None = None,
-) -> CombinedResults:
-    """Return a member's diagrams from what its elements' ends do, exact between them.
+) -> list[CombinedResults]:
+    """Return members' diagrams from what their elements' ends do, exact between them.
 
     ``factors``, shape (C, L), are those of the cases that the state has in each of its C loads;
-    ``N``, shape (e, C), the axial forces of its elements, at the load level of the stiffness, where
-    bending is of the second order; ``bowed``, (E, 12, C), those of all elements times how their
-    ends stand off the straight line, where members bow from the start.
+    ``N``, shape (E, C), the axial forces of the elements, at the load level of the stiffness, where
+    bending is of the second order; ``bowed``, (E, 12, C), those times how the elements' ends stand
+    off the straight line, where members bow from the start.
     """
-    own = chain.elements
+    kinds: dict[Hashable, list[int]] = {}
+    for i, part in enumerate(parts):
+        kinds.setdefault(part.kind, []).append(i)
+    found: dict[int, CombinedResults] = {}
+    for alike in kinds.values():
+        some = [parts[i] for i in alike]
+        found |= zip(alike, _of_like(model, some, state, factors, N, bowed), strict=True)
+    return [found[i] for i in range(len(parts))]
+
+
+def _of_like(
+    model: Model,
+    parts: Sequence[Part],
+    state: State,
+    factors: Array,
+    N: Array | None,
+    bowed: Array | None,
+) -> list[CombinedResults]:
+    """Return those of members that are alike; the first axis of arrays is the member."""
+    own = np.array([np.arange(len(state.N))[part.chain.elements] for part in parts])  # (M, e)
     forces, moved, carries = state.forces[own], state.movements[own], state.carries[own]
-    places, lengths = chain.places, np.diff(chain.places)
-    breaks, element = clamped.breaks, clamped.element
+    places = np.array([part.chain.places for part in parts])
+    breaks = np.array([part.clamped.breaks for part in parts])
+    element, lengths = parts[0].clamped.element, np.diff(places)
     # An interval in its element's coordinate: alpha + beta s.
-    alpha = (breaks[:-1] - places[element]) / lengths[element]
-    beta = np.diff(breaks) / lengths[element]
+    alpha = (breaks[:, :-1] - places[:, element]) / lengths[:, element]
+    beta = np.diff(breaks) / lengths[:, element]
     k, j = np.arange(4), np.arange(4)[:, None]
-    shift = np.where(k >= j, BINOMIAL * alpha[:, None, None] ** np.maximum(k - j, 0), 0.0)
-    shift = shift * beta[:, None, None] ** j  # (I, 4, 4): coefficients in s from those in the other
+    shift = np.where(k >= j, BINOMIAL * alpha[..., None, None] ** np.maximum(k - j, 0), 0.0)
+    shift = shift * beta[..., None, None] ** j  # (M, I, 4, 4): from coefficients in the other to s
 
     def local(c: Array) -> Array:
-        """Return polynomials of elements, (e, K, C), as those of intervals, (C, I, K)."""
-        K = c.shape[1]
-        return np.asarray(np.einsum("ijk,ikc->cij", shift[:, :K, :K], c[element]))
+        """Return polynomials of elements, (M, e, K, C), as those of intervals, (M, C, I, K)."""
+        K = c.shape[2]
+        return np.asarray(np.einsum("mijk,mikc->mcij", shift[..., :K, :K], c[:, element]))
 
-    def bent(axis: str, at: int) -> BeamResult:
-        base: BeamResult = getattr(clamped, axis).combine(factors)
-        d1, s1, d2, s2 = (moved[:, at + i] for i in (0, 1, 6, 7))
-        L = lengths[:, None]
+    def combined(diagrams: Sequence[Diagram]) -> Array:
+        """Return the same diagram of each member in combinations, (M, C, I, K)."""
+        each = np.array([one.coefficients for one in diagrams])
+        if not each.any():
+            return np.zeros((len(each), len(factors), each.shape[2], 1))
+        return np.moveaxis(np.tensordot(factors, each, axes=(1, 1)), 0, 1)
+
+    def bent(axis: str, at: int) -> dict[str, Array]:
+        of = [getattr(part.clamped, axis) for part in parts]
+        base = [combined(each) for each in zip(*map(_four, of), strict=True)]
+        base_shear, base_moment, base_slope, base_deflection = base
+        d1, s1, d2, s2 = (moved[:, :, at + i] for i in (0, 1, 6, 7))
+        L = lengths[..., None]
         # Where it yields to shear the axis slopes by so much more than sections turn.
-        share = model.yields(axis)[own, None]
+        share = model.yields(axis)[own][..., None]
         strain = share / (1 + share) * ((d2 - d1) / L - (s1 + s2) / 2)
         bent = local(_cubic(d1, (s1 + strain) * L, d2, (s2 + strain) * L))
-        deflection = _plus(base.deflection, bent)
+        deflection = _summed(base_deflection, bent)
         turned = _derived(bent, breaks)
-        turned[..., 0] -= local(strain[:, None])[..., 0]
-        slope = _plus(base.slope, turned)
-        M_1, M_2 = forces[:, at + 1], -forces[:, at + 7]
-        ends = _ends_of(base.moment, element, len(lengths))
-        line = np.stack([M_1 - ends[0], M_2 - ends[1] - (M_1 - ends[0])], axis=1)
+        turned[..., 0] -= local(strain[:, :, None])[..., 0]
+        M_1, M_2 = forces[:, :, at + 1], -forces[:, :, at + 7]
+        ends = _ends_of(base_moment, element, lengths.shape[1])
+        line = np.stack([M_1 - ends[0], M_2 - ends[1] - (M_1 - ends[0])], axis=2)
         more = local(line)
         if N is not None:
             # Compression times what the element sags beyond the line of its ends.
-            sag = deflection.coefficients.copy()
-            chord = local(np.stack([d1, d2 - d1], axis=1))
+            sag = deflection.copy()
+            chord = local(np.stack([d1, d2 - d1], axis=2))
             sag[..., : chord.shape[-1]] -= chord
-            more = _summed(more, -N[element].T[..., None] * sag)
+            along = np.moveaxis(N[own][:, element], 1, 2)
+            more = _summed(more, -along[..., None] * sag)
         if bowed is not None:
-            b1, t1, b2, t2 = (bowed[own][:, at + i] for i in (0, 1, 6, 7))
+            b1, t1, b2, t2 = (bowed[own][:, :, at + i] for i in (0, 1, 6, 7))
             off = _cubic(b1, t1 * L, b2, t2 * L)
-            off[:, :2] -= np.stack([b1, b2 - b1], axis=1)
+            off[:, :, :2] -= np.stack([b1, b2 - b1], axis=2)
             more = _summed(more, -local(off))
-        moment = _plus(base.moment, more)
-        shear = _plus(base.shear, _derived(more, breaks))
-        held = [s.at for s in member.supports_about(axis)]
-        return BeamResult(shear, moment, slope, deflection, _reactions(shear, held), tuple(held))
+        return {
+            "shear": _summed(base_shear, _derived(more, breaks)),
+            "moment": _summed(base_moment, more),
+            "slope": _summed(base_slope, turned),
+            "deflection": deflection,
+        }
 
-    along = clamped.axial.combine(factors)
-    pull = _plus(along, local((_gain(model, own, moved, 0, "EA") * carries)[:, None]))
-    turning = _plus(
-        clamped.torsion.combine(factors), local((_gain(model, own, moved, 5, "GJ"))[:, None])
+    stretch = (model.EA / model.lengths)[own][..., None] * (moved[:, :, 6] - moved[:, :, 0])
+    twist = (model.GJ / model.lengths)[own][..., None] * (moved[:, :, 11] - moved[:, :, 5])
+    pull = _summed(
+        combined([part.clamped.axial for part in parts]), local((stretch * carries)[:, :, None])
     )
+    turning = _summed(combined([part.clamped.torsion for part in parts]), local(twist[:, :, None]))
     major, minor = bent("major", 1), bent("minor", 3)
     # What rounding leaves of nothing is nothing: beside all moments, and beside all forces; of a
     # member that has hardly any, beside those of the frame.
     whole_pushes, whole_moments = state.largest
     moments = np.maximum(
-        _size(major.moment) + _size(minor.moment) + _size(turning), WHOLE * whole_moments
+        _size(major["moment"]) + _size(minor["moment"]) + _size(turning), WHOLE * whole_moments
     )
-    pushes = np.maximum(_size(pull) + _size(major.shear) + _size(minor.shear), WHOLE * whole_pushes)
-    major, minor = (
-        replace(
-            one, moment=_without_trace(one.moment, moments), shear=_without_trace(one.shear, pushes)
-        )
-        for one in (major, minor)
+    pushes = np.maximum(
+        _size(pull) + _size(major["shear"]) + _size(minor["shear"]), WHOLE * whole_pushes
     )
+    for one in (major, minor):
+        one["moment"] = _without_trace(one["moment"], moments)
+        one["shear"] = _without_trace(one["shear"], pushes)
     pull, turning = _without_trace(pull, pushes), _without_trace(turning, moments)
-    return CombinedResults(major, minor, pull, turning)
+    angles = [(moved[:, :, at + 6] - moved[:, :, at]) / lengths[..., None] for at in (1, 3)]
+    angle = np.hypot(*angles).max(axis=1)
+
+    def result(m: int, axis: str, of: dict[str, Array]) -> BeamResult:
+        part = parts[m]
+        held = [s.at for s in part.member.supports_about(axis)]
+        along = {name: Diagram(part.clamped.breaks, c[m]) for name, c in of.items()}
+        return BeamResult(**along, reactions=_reactions(along["shear"], held), places=tuple(held))
+
+    return [
+        CombinedResults(
+            result(m, "major", major), result(m, "minor", minor),
+            Diagram(part.clamped.breaks, pull[m]), Diagram(part.clamped.breaks, turning[m]),
+            turned=angle[m],
+        )
+        for m, part in enumerate(parts)
+    ]  # fmt: skip
+
+
+def _four(result: BeamResult) -> tuple[Diagram, Diagram, Diagram, Diagram]:
+    return result.shear, result.moment, result.slope, result.deflection
 
 
 def _cubic(d1: Array, s1: Array, d2: Array, s2: Array) -> Array:
-    """Return the cubic with these values and slopes at its ends, (e, 4, C)."""
-    return np.stack([d1, s1, 3 * (d2 - d1) - 2 * s1 - s2, 2 * (d1 - d2) + s1 + s2], axis=1)
+    """Return the cubics with these values and slopes at their ends, (M, e, 4, C)."""
+    return np.stack([d1, s1, 3 * (d2 - d1) - 2 * s1 - s2, 2 * (d1 - d2) + s1 + s2], axis=2)
 
 
-def turned(model: Model, chain: Chain, state: State) -> Array:
-    """Return the largest angle that the line of an element's ends turns by, shape (C,), radians."""
-    own = chain.elements
-    moved, lengths = state.movements[own], model.lengths[own, None]
-    angles = [(moved[:, at + 6] - moved[:, at]) / lengths for at in (1, 3)]
-    return np.asarray(np.hypot(*angles).max(axis=0))
+def _size(c: Array) -> Array:
+    """Return the largest of diagrams' coefficients in each case, shape (M, C)."""
+    return np.asarray(np.abs(c).max(axis=(2, 3), initial=0.0))
 
 
-def _size(diagram: Diagram) -> Array:
-    """Return the largest of a diagram's coefficients in each case, shape (C,)."""
-    return np.asarray(np.abs(diagram.coefficients).max(axis=(1, 2), initial=0.0))
-
-
-def _without_trace(diagram: Diagram, scale: Array) -> Diagram:
-    """Return a diagram, zero in the cases in which it is nothing beside a scale."""
-    there = _size(diagram) > TRACE * scale
-    return Diagram(diagram.breaks, diagram.coefficients * there[:, None, None])
-
-
-def _gain(model: Model, own: slice, moved: Array, at: int, stiff: str) -> Array:
-    """Return what the movement of an element's ends adds along it, shape (e, C)."""
-    stretch = moved[:, at + 6] - moved[:, at]
-    return np.asarray((getattr(model, stiff)[own] / model.lengths[own])[:, None] * stretch)
+def _without_trace(c: Array, scale: Array) -> Array:
+    """Return diagrams, zero in the cases in which they are nothing beside a scale."""
+    return c * (_size(c) > TRACE * scale)[..., None, None]
 
 
 def _summed(a: Array, b: Array) -> Array:
@@ -147,23 +205,17 @@ def _summed(a: Array, b: Array) -> Array:
     return total
 
 
-def _plus(diagram: Diagram, more: Array) -> Diagram:
-    """Return a diagram with polynomials added, of shape (C, I, K)."""
-    return Diagram(diagram.breaks, _summed(np.asarray(diagram.coefficients), more))
-
-
 def _derived(c: Array, breaks: Array) -> Array:
     """Return the derivative by x of polynomials in the intervals."""
     orders = np.arange(1, c.shape[-1])
-    return np.asarray(c[..., 1:] * orders / np.diff(breaks)[:, None])
+    return np.asarray(c[..., 1:] * orders / np.diff(breaks)[:, None, :, None])
 
 
-def _ends_of(diagram: Diagram, element: Any, count: int) -> tuple[Array, Array]:
-    """Return a diagram's values at the ends of elements, shape (e, C) each."""
+def _ends_of(c: Array, element: Any, count: int) -> tuple[Array, Array]:
+    """Return diagrams' values at the ends of elements, shape (M, e, C) each."""
     first = np.searchsorted(element, np.arange(count), side="left")
     last = np.searchsorted(element, np.arange(count), side="right") - 1
-    c = diagram.coefficients
-    return c[:, first, 0].T, c[:, last].sum(axis=-1).T
+    return np.moveaxis(c[:, :, first, 0], 1, 2), np.moveaxis(c[:, :, last].sum(axis=-1), 1, 2)
 
 
 def _reactions(shear: Diagram, places: Sequence[float]) -> Array:

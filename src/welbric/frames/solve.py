@@ -14,7 +14,7 @@ from welbric.errors import InputError
 from welbric.frames.critical import critical_shares
 from welbric.frames.loads import Loading, loading_of
 from welbric.frames.model import Model, loose, model_of
-from welbric.frames.recovery import recovered, turned
+from welbric.frames.recovery import Part, recovered
 from welbric.frames.second_order import SecondOrder, second_order
 from welbric.frames.spinning import refuse_loads_on_what_spins, without_spinning
 from welbric.frames.states import Loads, State, solve
@@ -28,6 +28,7 @@ TELLING = (
     "through", "loads", "ends", "ends_minor", "end_springs", "end_releases", "carries", "web",
     "self_weight", "offsets", "role", "standard", "pattern",
 )  # fmt: skip
+TOGETHER = 128  # members of which what happens along them is found at once
 
 
 @dataclass(eq=False)
@@ -49,6 +50,7 @@ class Solved:
     first: State
     known: dict[Any, SecondOrder] = field(default_factory=dict)
     sways: dict[Any, Array] = field(default_factory=dict)
+    along: dict[tuple[int, str], CombinedResults] = field(default_factory=dict)
 
     def cases_of(self, member: DesignMember) -> LoadCases:
         """Return the load cases of a member of the frame.
@@ -69,8 +71,8 @@ class Solved:
         keys = self.loading.keys
 
         def alone() -> CombinedResults:
-            clamped = self.loading.clamped[member.mark]
-            return recovered(self.model, chain, clamped, self.first, np.eye(len(keys)), member)
+            part = Part(member, chain, self.loading.clamped[member.mark])
+            return recovered(self.model, [part], self.first, np.eye(len(keys)))[0]
 
         return LoadCases(keys, alone, frame=CombinedOf(self, member))
 
@@ -95,6 +97,24 @@ class Solved:
             found = self.second_order(combinations, level)
             self.sways[key] = critical_shares(self.model, found.on, swaying=True)
         return self.sways[key]
+
+    def recovered(self, found: SecondOrder, mark: str) -> CombinedResults:
+        """Return what combinations do along a member; it is found of some members at once."""
+        key = (id(found), mark)
+        if key not in self.along:
+            marks = list(self.model.chains)
+            first = marks.index(mark) // TOGETHER * TOGETHER
+            some = marks[first : first + TOGETHER]
+            parts = [
+                Part(self.model.chains[one].member, self.model.chains[one],
+                     self.loading.clamped[one]) for one in some
+            ]  # fmt: skip
+            N = None
+            if found.is_second:  # beyond the critical load forces are of the first order
+                N = found.N * ~found.beyond
+            results = recovered(self.model, parts, found.state, found.factors, N, found.bowed)
+            self.along |= {(id(found), one): of for one, of in zip(some, results, strict=True)}
+        return self.along[key]
 
     @property
     def bowing(self) -> list[str]:
@@ -170,16 +190,7 @@ class CombinedOf:
         return self.solved.superposes
 
     def _recovered(self, found: SecondOrder) -> CombinedResults:
-        mark = self.member.mark
-        chain = self.solved.model.chains[mark]
-        N = None
-        if found.is_second:  # beyond the critical load forces are of the first order
-            N = found.N[chain.elements] * ~found.beyond
-        results = recovered(
-            self.solved.model, chain, self.solved.loading.clamped[mark], found.state,
-            found.factors, self.member, N, found.bowed,
-        )  # fmt: skip
-        results = replace(results, turned=turned(self.solved.model, chain, found.state))
+        results = self.solved.recovered(found, self.member.mark)
         if found.is_second:
             return replace(results, critical=found.critical)
         return replace(results, sway=found.share, unbowed=found.unbowed)
