@@ -4,11 +4,13 @@ import csv
 import io
 import re
 
+import numpy as np
 import pytest
 from click.testing import CliRunner
 
 import welbric as wb
 from welbric.cli import main
+from welbric.effects.forces import inside_of_each
 from welbric.files.jobs import demo_text
 from welbric.loads.combinations import Choices, parse_recipe, service, strength
 
@@ -294,3 +296,22 @@ def test_the_combinations_as_a_table(tmp_path):
     assert (float(one["D"]), float(one["L"]), float(one["W"])) == (1.2, 1.0, 1.0)
     assert (one["for"], one["members"], one["clause"]) == ("strength", "VB1", "2.3.1(4)")
     assert {row["for"] for row in rows} == {"strength", "deflection, live", "deflection, wind"}
+
+
+@pytest.mark.parametrize("name", ["saltmarsh.toml", "saltmarsh_frame.toml"])
+def test_stations_hold_every_extreme_of_each_combination(name):
+    """No place of 1501 along a member has more, or less, than the stations of its segment."""
+    for one in wb.check(wb.parse_job(demo_text(name))):
+        forces = one.forces
+        if forces.diagrams is None or not forces.combinations:
+            continue
+        x = np.linspace(0.0, one.member.length, 1501)
+        within = inside_of_each(forces, one.segments)
+        for kind, diagram in forces.diagrams.items():
+            along, values = diagram.at(x, np.zeros(len(x), dtype=bool)), getattr(forces, kind)
+            slack = 1e-9 * np.abs(values).max()
+            for g, segment in enumerate(one.segments):
+                there = along[:, (x > segment.start) & (x < segment.end)]
+                own = np.ma.masked_array(values, ~within[:, g])
+                assert (there.max(axis=1, initial=-np.inf) <= own.max(axis=1) + slack).all()
+                assert (there.min(axis=1, initial=np.inf) >= own.min(axis=1) - slack).all()

@@ -124,17 +124,28 @@ class Diagram:
         -------
         array, shape (..., n)
         """
-        cases = self.coefficients.shape[:-2]
-        terms = np.flatnonzero(
-            self.coefficients.reshape(-1, self.coefficients.shape[-1]).any(axis=0)
-        )
-        if not terms.size or terms[-1] < 2:  # straight lines
-            return np.zeros((*cases, 0))
-        s = roots_in_unit_interval(
-            self.coefficients[..., 1 : terms[-1] + 1] * np.arange(1, terms[-1] + 1)
-        )
-        place = self.breaks[:-1, None] + s * np.diff(self.breaks)[:, None]
-        return np.where((s > 0) & (s < 1), place, np.nan).reshape(*cases, -1)
+        return extremes(self.coefficients, self.breaks[:-1], np.diff(self.breaks))
+
+
+def extremes(c: Array, starts: Array, lengths: Array) -> Array:
+    """Return where polynomials in intervals have local extremes inside these, mm; NaN for none.
+
+    Parameters
+    ----------
+    c : array, shape (..., I, K)
+    starts, lengths : array, shape (..., I), mm
+
+    Returns
+    -------
+    array, shape (..., n)
+    """
+    terms = np.flatnonzero(c.reshape(-1, c.shape[-1]).any(axis=0))
+    if not terms.size or terms[-1] < 2:  # straight lines
+        return np.zeros((*c.shape[:-2], 0))
+    s = roots_in_unit_interval(c[..., 1 : terms[-1] + 1] * np.arange(1, terms[-1] + 1))
+    place = starts[..., None] + s * lengths[..., None]
+    found = np.where((s > 0) & (s < 1), place, np.nan)
+    return found.reshape(*c.shape[:-2], found.shape[-2] * found.shape[-1])
 
 
 def within(breaks: Array, x: Array, right: Flags) -> tuple[NDArray[np.intp], Array]:

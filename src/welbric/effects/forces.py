@@ -324,20 +324,21 @@ def one_combination(
 
 
 def stations(
-    breaks: Array, diagrams: Sequence[Diagram], segments: Sequence[Segment], count: int
+    breaks: Array, turning: Sequence[Array], segments: Sequence[Segment], count: int
 ) -> tuple[Array, NDArray[np.bool_]]:
     """Return stations of each of so many combinations, and which mean the right side of a jump.
 
-    They hold every jump and the quarter points of the segments, and of each combination every
-    extreme. Where several diagrams have extremes, what they bring together may be largest between
-    these: the middle between two neighbouring stations is one too.
+    They hold every jump and the quarter points of the segments, and of each combination where its
+    diagrams turn, each of ``turning`` an array, (count, n), with NaN for none. Where several turn,
+    what they bring together may be largest between these: the middle between two neighbouring
+    stations is one too.
 
     Returns
     -------
     x, right : array, shape (count, X)
     """
     quarters = _quarters(segments)
-    turning = [places for one in diagrams if (places := one.extremes_of_each()).shape[-1]]
+    turning = [places for places in turning if places.shape[-1]]
     # The sides of the inner breaks, and of the segments' ends, are stations apart.
     sides = distinct(np.concatenate([breaks, quarters[:, [0, -1]].ravel()]))
     inner = sides[(sides > breaks[0]) & (sides < breaks[-1])]
@@ -416,9 +417,9 @@ def member_forces(
         "V_minor": minor.shear,
         "M_minor": minor.moment,
     }
-    turning = list(bending.values())
-    if np.any(axial.coefficients[..., 2:]):  # elsewhere the axial force is largest at a break
-        turning.append(axial)
+    turning = found.turning
+    if turning is None or cases.frame is None:
+        turning = tuple(one.extremes_of_each() for one in (*bending.values(), axial))
     x, right = stations(axial.breaks, turning, segments, len(combinations))
     diagrams = {"N": axial, **bending, "T": torsion}
     values = {name: without_trace(one) for name, one in at_stations(diagrams, x, right).items()}

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.beam import BeamResult
-from welbric.analysis.diagram import Array, Diagram
+from welbric.analysis.diagram import Array, Diagram, extremes
 from welbric.frames.loads import Clamped
 from welbric.frames.model import Chain, Model
 from welbric.frames.states import State
@@ -163,6 +163,10 @@ def _of_like(
     angles = [(moved[:, :, at + 6] - moved[:, :, at]) / lengths[..., None] for at in (1, 3)]
     angle = np.hypot(*angles).max(axis=1)
 
+    starts, spans = breaks[:, None, :-1], np.diff(breaks)[:, None]
+    bending = [one[name] for one in (major, minor) for name in ("shear", "moment")]
+    places_of = [extremes(c, starts, spans) for c in (*bending, pull)]
+
     def result(m: int, axis: str, of: dict[str, Array]) -> BeamResult:
         part = parts[m]
         held = [s.at for s in part.member.supports_about(axis)]
@@ -173,7 +177,7 @@ def _of_like(
         CombinedResults(
             result(m, "major", major), result(m, "minor", minor),
             Diagram(part.clamped.breaks, pull[m]), Diagram(part.clamped.breaks, turning[m]),
-            turned=angle[m],
+            turned=angle[m], turning=tuple(one[m] for one in places_of),
         )
         for m, part in enumerate(parts)
     ]  # fmt: skip

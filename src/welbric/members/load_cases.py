@@ -117,6 +117,9 @@ class CombinedResults:
         Where members of the frame would have to bow from the start, and do not.
     turned : array, shape (C,), optional
         The largest angle that the line of the ends of a length of it turns by, radians.
+    turning : tuple of array, shape (C, n), optional
+        Where its diagrams of bending, and the axial force, have extremes, mm, NaN for none; where
+        they were found for many members at once.
     """
 
     major: BeamResult
@@ -127,6 +130,7 @@ class CombinedResults:
     sway: Array | None = None
     unbowed: Flags | None = None
     turned: Array | None = None
+    turning: tuple[Array, ...] | None = None
 
 
 class FrameForces(Protocol):
