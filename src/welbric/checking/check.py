@@ -275,13 +275,18 @@ def segment_rows(
         shape = (len(names), len(stretch.segments))
         moments = compressing_moments(result.forces, stretch.segments)
         with np.errstate(all="ignore"):
-            known_checks = code.checks(case.shape)
-            if code.lateral_buckling not in known_checks:
+            check_of = code.checks(case.shape).get(code.lateral_buckling)
+            if check_of is None:
                 continue
-            found = known_checks[code.lateral_buckling](stacked([case]))
-            U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
-            for g, segment in enumerate(stretch.segments):
-                c = deciding(U[:, g])
+            own = (row for row in result.rows if row.stretch is stretch)
+            whole = next((one for one in own if one.name == code.lateral_buckling), None)
+            if whole is not None and shape[1] == 1:  # of one segment it has what decides
+                at, U = [whole.at[0]], np.full(shape, whole.utilisation)
+            else:
+                found = check_of(stacked([case]))
+                U = np.broadcast_to(np.asarray(found.utilisation, dtype=float), (1, *shape))[0]
+                at = [deciding(U[:, g]) for g in range(shape[1])]
+            for g, (segment, c) in enumerate(zip(stretch.segments, at, strict=True)):
                 one = case.at(stretch.section, c, g)
                 M = float(moments[c, g])
                 shape_factor = float(code.moment_shape_factor(one)) if M > 0 else math.nan

@@ -29,6 +29,7 @@ from welbric.documents.blocks import (
 )
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.job import Job
+from welbric.inputs.lasting import lasting
 from welbric.inputs.listing import listing
 from welbric.reports.book_members import Context, member_blocks
 from welbric.reports.section_drawing import section_drawing
@@ -327,9 +328,10 @@ def book_bytes(
     from welbric.documents.typst import as_book, as_pdf
 
     job = table.job
-    document = book_document(table, depth, beside, as_paths=ending != ".html")
-    if ending == ".html":
-        return as_html(document, job.name, beside.warning()).encode()
-    paper = "us-letter" if job.display.name == "US" else "a4"
-    source = as_book(document, paper, *head_and_foot(job), beside.warning())
+    with lasting():
+        document = book_document(table, depth, beside, as_paths=ending != ".html")
+        if ending == ".html":
+            return as_html(document, job.name, beside.warning()).encode()
+        paper = "us-letter" if job.display.name == "US" else "a4"
+        source = as_book(document, paper, *head_and_foot(job), beside.warning())
     return as_pdf(source) if ending == ".pdf" else source.encode()

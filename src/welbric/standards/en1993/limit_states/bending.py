@@ -48,6 +48,7 @@ def modulus_alone(case: MemberCase, axis: str, sense: int = TOP) -> Any:
     where = web_counts_in_class_2(case, sense) if axis == "major" else np.asarray(False)
     if not np.any(where):
         return W
+    heading("A class 3 web that counts in class 2", "6.2.2.4")
     s = case.section
     of = ("top", "bottom") if sense == TOP else ("bottom", "top")
     if case.shape == shapes.UNEQUAL_I:
