@@ -74,6 +74,13 @@ def test_what_does_not_go_with_a_stage(stage, words):
     assert words in str(caught.value)
 
 
+def test_choices_of_a_standard_are_said_of_each_stage():
+    with pytest.raises(wb.InputError, match=r"\(FB1 poured\), design: FB1 has one"):
+        job(design={"Cb": 1.3})
+    table = wb.check(job({"design": {}}, design={"Cb": 1.3}))
+    assert table["FB1 poured"].case.moment_shape is None
+
+
 def test_members_made_in_python_say_their_section_themselves():
     base = wb.Member(mark="A", section="W16X50", span="30 ft", load=LINE)
     for section, works in (("W16X50", True), ("W16X57", False)):

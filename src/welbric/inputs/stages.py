@@ -18,7 +18,7 @@ SAME = (
 # What a stage has of its member where it does not say otherwise.
 USUALLY = (
     "ends", "ends_minor", "support", "hinges", "lengthwise", "self_weight", "connection", "pin",
-    "connectors", "one_leg", "bending_axes", "bearing", "standard", "design", "deflection_from",
+    "connectors", "one_leg", "bending_axes", "bearing", "standard", "deflection_from",
 )  # fmt: skip
 # What no stage takes from its member or the job's defaults: that it is held sooner than it is.
 OWN = ("restraint",)
@@ -48,6 +48,12 @@ def with_stages(data: Mapping[str, Any]) -> dict[str, Any]:
         said = [key for key in SAME if key in table]
         words = f"is that of {table['stage_of']}, of which this is a stage"
         wrongs.extend(Problem(words, where, key) for key in said)
+        if base.get("design") and "design" not in table:
+            words = (
+                f"{table['stage_of']} has one, which need not hold under other moments: say what "
+                "holds in this stage, {} for nothing"
+            )
+            wrongs.append(Problem(words, where, "design"))
         return {key: base[key] for key in (*SAME, *USUALLY) if key in base} | table
 
     for key in ("member", "members"):
