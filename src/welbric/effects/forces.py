@@ -46,6 +46,7 @@ from welbric.standards.case import Effects, Elasticity
 TRACE = 1e-10  # of the largest value
 FORCES = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
 QUARTERS = np.array([0.0, 0.25, 0.5, 0.75, 1.0])
+BETWEEN = (0.25, 0.5, 0.75)  # of the gap between neighbouring stations
 AT_ONCE = 500  # beams solved in one go: bounds the memory
 BENDING = (LineLoad, PointLoad, MomentLoad, Curvature, Movement)
 
@@ -330,8 +331,8 @@ def stations(
 
     They hold every jump and the quarter points of the segments, and of each combination where its
     diagrams turn, each of ``turning`` an array, (count, n), with NaN for none. Where several turn,
-    what they bring together may be largest between these: the middle between two neighbouring
-    stations is one too.
+    what they bring together may be largest between these: the gap between two neighbouring
+    stations has three more.
 
     Returns
     -------
@@ -353,7 +354,9 @@ def stations(
     own = own[:, : int((~np.isnan(own)).sum(axis=-1).max(initial=0))]
     if len(turning) > 1:
         places = np.sort(np.concatenate([np.tile(single, (count, 1)), own], axis=-1), axis=-1)
-        own = np.concatenate([own, 0.5 * (places[:, 1:] + places[:, :-1])], axis=-1)
+        gaps = np.diff(places)
+        between = [places[:, :-1] + share * gaps for share in BETWEEN]
+        own = np.concatenate([own, *between], axis=-1)
     own = np.where(np.isnan(own), breaks[-1], own)
     x = np.concatenate([x, own], axis=-1)
     right = np.concatenate([right, np.zeros(own.shape, dtype=bool)], axis=-1)
