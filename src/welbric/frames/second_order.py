@@ -97,6 +97,8 @@ class SecondOrder:
         return Stands(self.N, self.state.carries, self.bends)
 
 
+# Many small products: threads would wait for one another longer than they work.
+@threadpool_limits.wrap(limits=1, user_api="blas")  # type: ignore[untyped-decorator]
 def second_order(
     frame: FrameOf,
     model: Model,
@@ -113,20 +115,6 @@ def second_order(
     frame out of plumb. Where the frame is analysed to the first order, it stands as it is drawn.
     ``first`` is what every case does to the first order, in plumb.
     """
-    # Many small products: threads would wait for one another longer than they work.
-    with threadpool_limits(1, "blas"):
-        return _second_order(frame, model, loading, first, combinations, level, plumb)
-
-
-def _second_order(
-    frame: FrameOf,
-    model: Model,
-    loading: Loading,
-    first: State,
-    combinations: Sequence[Combination],
-    level: float,
-    plumb: bool,
-) -> SecondOrder:
     factors = np.array([[key.factor(c) for key in loading.keys] for c in combinations])
     factors = factors.reshape(len(combinations), len(loading.keys))
     loads = Loads.combined(loading, factors)
