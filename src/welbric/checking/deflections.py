@@ -85,9 +85,15 @@ def alike_about_both_axes(member: DesignMember) -> bool:
 
 
 def deflection_shape(
-    member: DesignMember, cases: LoadCases, combinations: list[loading.Combination], axis: str
+    member: DesignMember,
+    cases: LoadCases,
+    combinations: list[loading.Combination],
+    axis: str,
+    count: int = 101,
 ) -> tuple[Any, Any]:
     """Return stations, shape (X,), and deflections there, shape (C, X); mm, downwards.
+
+    Beside where they are largest there are ``count`` even ones.
 
     A section whose principal axes are turned moves across the load too, unless both its flanges
     are continuously restrained: what loads in either plane bring is added, as if both had the
@@ -95,7 +101,7 @@ def deflection_shape(
     """
     diagrams = cases.service_deflections(combinations)
     diagram = diagrams[axis]
-    even = np.linspace(0.0, member.length, 101)
+    even = np.linspace(0.0, member.length, count)
     x = distinct(np.concatenate([diagram.breaks, diagram.extreme_places(), even]))
     if not member.section.has_rotated_axes:
         return x, diagram.at(x, np.zeros(len(x), dtype=bool))

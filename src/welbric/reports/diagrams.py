@@ -67,7 +67,7 @@ def panels_of(
     for axis, title in (("major", "deflection"), ("minor", "minor-axis\ndeflection")):
         if not service:
             break
-        x, values = deflection_shape(member, cases, service, axis)
+        x, values = deflection_shape(member, cases, service, axis, min(stations, 101))
         largest = np.abs(values).max(axis=1)
         chosen = int(largest.argmax())
         if largest.max() > 1e-6 * member.length:

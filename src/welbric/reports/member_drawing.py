@@ -24,7 +24,7 @@ DEEP = 9.0  # of the member; not to scale
 ROW = 21.0  # of a load
 TALL, ALL_TALL = 40.0, 150.0  # of a diagram, without its title; of all together
 MOST_TICKS = 7
-STATIONS = 61  # of a diagram, beside those where something changes
+STATIONS = 30  # of a diagram in each span, beside those where something changes
 
 
 def member_drawing(job: Job, result: MemberResult) -> str:
@@ -43,7 +43,8 @@ def member_drawing(job: Job, result: MemberResult) -> str:
     picture = Picture(WIDTH)
     member, show = result.member, job.display
     top = _sketch(picture, result, show)
-    panels = panels_of(job, result, stations=STATIONS)
+    spans = len(member.span_lengths("major"))
+    panels = panels_of(job, result, stations=STATIONS * spans + 1)
     tall = min(TALL, ALL_TALL / max(len(panels), 1))
     for panel in panels:
         top = _diagram(picture, member, show, top, tall, **panel)

@@ -383,7 +383,8 @@ class MemberCase:
             peak_held=bool(pick(self.peak_held)),
             reduced=reduced,
             single=True,
-            cache={},
+            # What is kept of the effects there, every check of the place may have.
+            cache={OF_PLACE: self.cache.setdefault((OF_PLACE, combination, segment), {})},
         )
 
 
@@ -515,6 +516,25 @@ class Check:
     effect: str
     outside: Any = False
     reason: str = ""
+
+
+OF_PLACE = "of the place"
+
+
+def once_per_place(fn: Callable[[MemberCase], Any]) -> Callable[[MemberCase], Any]:
+    """Keep what a function that records nothing finds of the effects, for all checks of a place.
+
+    A place is one combination and segment; of whole members it is the case.
+    """
+
+    @functools.wraps(fn)
+    def kept(case: MemberCase) -> Any:
+        known = case.cache.get(OF_PLACE, case.cache)
+        if fn not in known:
+            known[fn] = fn(case)
+        return known[fn]
+
+    return kept
 
 
 def once_per_case(fn: Callable[..., Any]) -> Callable[..., Any]:

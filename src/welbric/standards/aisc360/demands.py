@@ -17,7 +17,7 @@ from welbric.standards.along import (
     largest,
     of_member,
 )
-from welbric.standards.case import MemberCase, once_per_case
+from welbric.standards.case import MemberCase, once_per_place
 
 SAME_PLACE = 1e-9  # of the member's length
 
@@ -58,7 +58,7 @@ class Demand:
     V_ends: Any = 0.0
 
 
-@once_per_case
+@once_per_place
 def demand(case: MemberCase) -> Demand:
     """Return the effects of a case, reduced."""
     if case.reduced is not None:

@@ -19,7 +19,7 @@ from welbric.standards.along import (
     largest,
     of_member,
 )
-from welbric.standards.case import MemberCase, once_per_case
+from welbric.standards.case import MemberCase, once_per_place
 from welbric.working import unrecorded
 
 
@@ -61,7 +61,7 @@ class Demand:
     s_end: Any = 0.0
 
 
-@once_per_case
+@once_per_place
 def demand(case: MemberCase) -> Demand:
     """Return the effects of a case, reduced."""
     if case.reduced is not None:
