@@ -74,6 +74,15 @@ def test_what_does_not_go_with_a_stage(stage, words):
     assert words in str(caught.value)
 
 
+def test_a_piece_by_either_of_its_names_is_in_both():
+    piece = {"section": "W16X67", "start": "10 ft", "end": "20 ft"}
+    for name in ("piece", "pieces"):
+        table = wb.check(job(**{name: [piece]}))
+        assert len(table["FB1 poured"].member.sections) == 2
+    table = wb.check(job({"supports": [{"at": "10 ft"}]}, support=[{"at": "15 ft"}]))
+    assert [s.at for s in table["FB1 poured"].member.supports_about("major")][1] == 3048.0
+
+
 def test_choices_of_a_standard_are_said_of_each_stage():
     with pytest.raises(wb.InputError, match=r"\(FB1 poured\), design: FB1 has one"):
         job(design={"Cb": 1.3})

@@ -421,7 +421,7 @@ def member_forces(
         "M_minor": minor.moment,
     }
     turning = found.turning
-    if turning is None or cases.frame is None:
+    if turning is None:
         turning = tuple(one.extremes_of_each() for one in (*bending.values(), axial))
     x, right = stations(axial.breaks, turning, segments, len(combinations))
     diagrams = {"N": axial, **bending, "T": torsion}

@@ -20,8 +20,11 @@ USUALLY = (
     "ends", "ends_minor", "support", "hinges", "lengthwise", "self_weight", "connection", "pin",
     "connectors", "one_leg", "bending_axes", "bearing", "standard", "deflection_from",
 )  # fmt: skip
+# Keys that a member may have by another name.
+ALSO = {"pieces": "piece", "supports": "support", "bearing_stiffeners": "bearing_stiffener"}
 # What no stage takes from its member or the job's defaults: that it is held sooner than it is.
 OWN = ("restraint",)
+MADE = ("section", "steel", "web_steel", "pieces", "span", "spans", "height")
 
 
 def with_stages(data: Mapping[str, Any]) -> dict[str, Any]:
@@ -34,14 +37,15 @@ def with_stages(data: Mapping[str, Any]) -> dict[str, Any]:
     """
     found = dict(data)
     tables = [one for key in ("member", "members") for one in _listed(data.get(key))]
-    bases = {str(one.get("mark")): one for one in tables if isinstance(one, dict)}
+    bases = {str(one.get("mark")).strip(): _named(one) for one in tables if isinstance(one, dict)}
     wrongs: list[Problem] = []
 
     def filled(table: Any, number: int) -> Any:
         if not isinstance(table, dict) or table.get("stage_of") is None:
             return table
+        table = _named(table)
         where = f"member {number} ({table.get('mark', '')})"
-        base = bases.get(str(table["stage_of"]))
+        base = bases.get(str(table["stage_of"]).strip())
         if base is None or base.get("stage_of") is not None:
             wrongs.append(_of_none(table["stage_of"], bases).under(where))
             return table
@@ -62,6 +66,10 @@ def with_stages(data: Mapping[str, Any]) -> dict[str, Any]:
     if wrongs:
         raise InputError(*wrongs)
     return found
+
+
+def _named(table: dict[str, Any]) -> dict[str, Any]:
+    return {ALSO.get(key, key): value for key, value in table.items()}
 
 
 def _of_none(name: Any, bases: Mapping[str, Any]) -> Problem:
@@ -86,8 +94,6 @@ def unlike_their_members(members: Sequence[Member]) -> Iterator[Problem]:
         elif base.through or member.through:
             words = f"{base.mark} is part of a frame; a stage is of a member alone"
             yield Problem(words, where, "stage_of")
-        elif (base.section, base.steel, base.span, base.spans, base.height) != (
-            member.section, member.steel, member.span, member.spans, member.height,
-        ):  # fmt: skip
+        elif any(getattr(base, name) != getattr(member, name) for name in MADE):
             words = f"its section, steel and length are not those of {base.mark}"
             yield Problem(words, where, "stage_of")
