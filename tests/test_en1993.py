@@ -758,12 +758,12 @@ ALONG_CHORD = {"truss": "chord"}
         ("HEA160", "chord", (0.9, 1.0)),
         ("UPE160", "chord", (1.0, 1.0)),
         ("SHS100X100X5 EN10210", "chord", (0.9, 0.9)),
-        ("CHS114.3X5 EN10210", "web member, bolted", (1.0, 1.0)),
-        ("CHS114.3X5 EN10210", "web member, welded", (0.9, 1.0)),
-        ("CHS114.3X5 EN10210", "web member, welded, narrow", (0.75, 0.75)),
-        ("UPE160", "web member, welded, narrow", (0.9, 1.0)),
-        ("HEA160", "web member, bolted", (0.9, 1.0)),
-        ("L80X80X8", "web member, bolted", (1.0, 1.0)),
+        ("CHS114.3X5 EN10210", "bolted web member", (1.0, 1.0)),
+        ("CHS114.3X5 EN10210", "welded web member", (0.9, 1.0)),
+        ("CHS114.3X5 EN10210", "narrow welded web member", (0.75, 0.75)),
+        ("UPE160", "narrow welded web member", (0.9, 1.0)),
+        ("HEA160", "bolted web member", (0.9, 1.0)),
+        ("L80X80X8", "bolted web member", (1.0, 1.0)),
     ],
 )
 @pytest.mark.parametrize("level", [False, True])

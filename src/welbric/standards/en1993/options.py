@@ -112,7 +112,7 @@ class MemberOptions(Options):
     class_3_web: Literal["effective class 2"] | None = None
     thick_welds: bool | None = None
     truss: (
-        Literal["chord", "web member, bolted", "web member, welded", "web member, welded, narrow"]
+        Literal["chord", "bolted web member", "welded web member", "narrow welded web member"]
         | None
     ) = None
 
@@ -180,8 +180,8 @@ def truss_factor(options: Options, shape: str, in_plane: bool) -> tuple[float, s
     if shape in (TUBE, ROUND):
         factors = {
             "chord": (0.9, "BB.1.3(1)"),
-            "web member, bolted": (1.0, "BB.1.3(2)"),
-            "web member, welded, narrow": (0.75, "BB.1.3(3)"),
+            "bolted web member": (1.0, "BB.1.3(2)"),
+            "narrow welded web member": (0.75, "BB.1.3(3)"),
         }
         if part in factors:
             return factors[part]
