@@ -114,6 +114,12 @@ def test_a_file_with_a_stage(tmp_path):
     assert done.exit_code == 0, done.output
     assert path.read_text().count("section =") == 1
     assert "W16X26" not in path.read_text()
+    for command in (["reserve"], ["compare"]):
+        more = ["--change", 'section = "W16X50"'] if command == ["compare"] else []
+        for mark, other in (("A", "B"), ("B", "A")):
+            said = CliRunner().invoke(main, [*command, str(path), mark, *more]).output
+            words = f"Of {mark} alone; the same steel is also in other stages: {other}."
+            assert words in " ".join(said.split())
     jsonschema.validate(JOB | {"welbric": 2}, schema())
     with pytest.raises(jsonschema.ValidationError):
         jsonschema.validate({"welbric": 2, "member": [{"mark": "A", "span": "3 m"}]}, schema())

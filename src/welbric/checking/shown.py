@@ -252,6 +252,15 @@ def reaction_words(result: MemberResult, show: DisplayUnits) -> list[str]:
     return words
 
 
+def other_stages(job: Job, mark: str) -> Document:
+    """Return what to say where one stage of a member is looked at alone."""
+    others = job.other_stages(mark)
+    if not others:
+        return []
+    return [paragraph(f"Of {job.member(mark).mark} alone; the same steel is also in other stages: "
+                      f"{', '.join(others)}.")]  # fmt: skip
+
+
 def frequency_words(job: Job, results: Iterable[MemberResult]) -> dict[str, str]:
     """Return in words how the beams of floors swing, by their marks."""
     floors = [

@@ -178,6 +178,7 @@ def reserve(
     Or the least that suffices: a yield stress, a cover plate. Of a member of a frame the loads of
     the whole frame grow; without MARK, until the first of its members is used up.
     """
+    from welbric.checking.shown import other_stages
     from welbric.documents.blocks import paragraph
     from welbric.files.jobs import load_job
     from welbric.reports.documents import reserve_document
@@ -206,7 +207,8 @@ def reserve(
     if as_json:
         print_json(reserve_document(mark or "", found, whole.display))
     else:
-        put([paragraph(reserve_words(mark or "the frame", found, case, whole.display))])
+        beside = [] if mark is None else other_stages(whole, mark)
+        put([paragraph(reserve_words(mark or "the frame", found, case, whole.display)), *beside])
 
 
 @click.command(short_help="A member as it is and with changes.")
@@ -253,9 +255,10 @@ def compare(
 
         print_json(finite(comparison_records(found)))
     else:
+        from welbric.checking.shown import other_stages
         from welbric.studies.comparisons_shown import comparison_document
 
-        put(comparison_document(found, whole.display))
+        put([*comparison_document(found, whole.display), *other_stages(whole, mark)])
 
 
 def _compare_made(

@@ -325,6 +325,12 @@ class Job(Described):
         """The method of the standard, as its options say."""
         return standard(self.standard).method(self.design)
 
+    def other_stages(self, mark: str) -> list[str]:
+        """Return the marks under which the same steel stands in other stages."""
+        one = self.member(mark)
+        whole = one.stage_of or one.mark
+        return [m.mark for m in self.members if whole in (m.mark, m.stage_of) and m is not one]
+
     def taken_from_defaults(self, mark: str) -> list[str]:
         """Return the keys that a member has from the job's defaults."""
         return self._taken.get(mark, [])
