@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
-from welbric.frames.model import OWN, Chain, Indices, Model
+from welbric.frames.model import OWN, SLIDES, Chain, Indices, Model
 from welbric.frames.states import State
 from welbric.inputs.frame import FrameOf
 from welbric.members.design_member import DesignMember
@@ -20,7 +20,6 @@ from welbric.standards.standard import Bows
 
 SAME = 1e-9  # of a limit
 STRAIGHT = 1e-9  # of its length that a member sags by and is as good as straight
-AT = {"major": 1, "minor": 3}  # of an element's own freedoms, where bending about an axis begins
 
 
 @dataclass(frozen=True)
@@ -88,7 +87,7 @@ def bows(
         if not bowed.any():
             continue
         elements, x = span.elements, span.x
-        at, length = AT[span.axis], span.end - span.start
+        at, length = SLIDES[span.axis], span.end - span.start
         sag = _sag(model, span, elements, state)
         sense = np.where(sag < -STRAIGHT * length, -1.0, 1.0) * senses * bowed
         if found is None:
@@ -148,7 +147,7 @@ def _spans(frame: FrameOf, model: Model) -> Iterator[_Span]:
 
 def _sag(model: Model, span: _Span, elements: Indices, state: State) -> Array:
     """Return how far a length is off the line of its ends on average, (C,)."""
-    at, L = AT[span.axis], model.lengths[elements, None]
+    at, L = SLIDES[span.axis], model.lengths[elements, None]
     d1, s1, d2, s2 = (state.movements[elements, at + i] for i in (0, 1, 6, 7))
     middle = 0.5 * (d1 + d2) + L / 8 * (s1 - s2)
     share = (np.cumsum(L, axis=0) - 0.5 * L) / L.sum()

@@ -239,6 +239,11 @@ class Model:
         """The elements' stiffness in the frame's freedoms, springs at their ends too."""
         return self.in_freedoms(self.stiffness()) + self.joined
 
+    @property
+    def stretches(self) -> Array:
+        """By how much each element stretches as one of its freedoms moves by one, (E, 24)."""
+        return np.asarray(self.turn[:, 6] - self.turn[:, 0])
+
     def summed(self, numbers: Indices) -> Summed:
         """Return where entries of parts between freedoms go in matrices of the free ones."""
         if id(numbers) not in self._summed:
@@ -251,7 +256,7 @@ class Model:
         if key not in self._carrying:
             slack = np.flatnonzero(carries < 1.0)
             whole = self.elastic_in_freedoms.copy()
-            stretch = self.turn[slack, 6] - self.turn[slack, 0]
+            stretch = self.stretches[slack]
             less = ((1.0 - carries[slack]) * self.EA[slack] / self.lengths[slack])[:, None, None]
             whole[slack] -= less * stretch[:, :, None] * stretch[:, None, :]
             springs = self.resisting[~self.held]

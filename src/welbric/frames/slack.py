@@ -31,7 +31,7 @@ class Slackened:
         self.invert = invert
         self.one_way = np.flatnonzero(model.one_way)
         self.axial = (model.EA / model.lengths)[self.one_way]
-        along = (model.turn[self.one_way, 6] - model.turn[self.one_way, 0])[:, None]  # (m, 1, 24)
+        along = model.stretches[self.one_way][:, None]  # (m, 1, 24)
         rows = np.arange(len(self.one_way))[:, None, None]
         shape = (len(self.one_way), model.freedoms)
         self.stretch = matrix(rows, model.numbers[self.one_way][:, None], along, shape)

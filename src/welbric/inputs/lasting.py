@@ -12,8 +12,8 @@ def lasting() -> Iterator[None]:
     """Make what lasts without looking for garbage meanwhile.
 
     Each time enough new objects stand about, the collector goes through all of them for circles
-    that nobody needs. Among thousands of members, which are all kept, it finds none, and takes
-    nearly half of the time of checking them.
+    that nobody needs. Among thousands of members, which are all kept, it finds none, and takes a
+    good part of the time of checking them.
     """
     looked = gc.isenabled()
     gc.disable()
