@@ -10,6 +10,8 @@ import welbric as wb
 from welbric.checking.check import segment_rows
 from welbric.effects.critical_load import uniform_critical_moment
 from welbric.standards.aisc360.design import E, G
+from welbric.studies.screening import looks
+from welbric.units import METRIC
 
 
 def beam(Cb=None, ends=("fixed", "fixed"), load=None, **fields):
@@ -219,3 +221,86 @@ def test_the_eigenvalue_as_a_default_of_the_job():
     own = wb.parse_job(text.replace('section = "UPN200"', design))
     with pytest.raises(wb.InputError, match="UPN200 is not symmetric about its web"):
         wb.check(own)
+
+
+def european(mark="B", loads=None, **fields):
+    load = loads or [{"case": "dead", "line": "8 kN/m"}]
+    usual = {"mark": mark, "section": "IPE300", "steel": "S355", "span": "7 m", "load": load}
+    return wb.Member(**usual | fields)
+
+
+def of_europe(*members):
+    return wb.Job(standard="EN 1993-1-1", loading={"live_category": "B"}, members=list(members))
+
+
+@pytest.mark.parametrize(
+    "fields",
+    [
+        {},
+        {"restraint": {"top": {"every": "2 m"}}},
+        {"spans": ["5 m", "7 m"], "span": None, "restraint": {"top": "continuous"}},
+        {"loads": [{"case": "dead", "point": "30 kN", "at": "3 m", "on": "top"},
+                   {"case": "live", "line": "4 kN/m", "on": "bottom"}]},
+    ],
+)  # fmt: skip
+def test_where_nobody_says_c1_is_that_of_the_eigenvalue(fields):
+    """Of every combination at once on few elements, as alone on many, and as where it is asked."""
+    member = european(**fields)
+    result, asked = (
+        wb.check(of_europe(one))["B"]
+        for one in (member, european(design={"C1": "eigenvalue"}, **fields))
+    )
+    assert [row.utilisation for row in result.rows] == [row.utilisation for row in asked.rows]
+    for c, combination in enumerate(result.forces.combinations):
+        alone = wb.lateral_buckling(of_europe(member), "B", combination.name)
+        for part, shape in zip(alone.segments, result.case.moment_shape[0, c], strict=True):
+            if part.moment > 0.01 * alone.moment and part.segment.unbraced > 0:
+                assert shape == pytest.approx(part.moment_shape, rel=2e-4)
+
+
+def test_sections_looked_at_together_have_the_eigenvalues_of_each_alone():
+    load = [{"case": "dead", "line": "6 kN/m"}, {"case": "live", "point": "20 kN", "at": "2 m",
+                                                  "on": "top"}]  # fmt: skip
+    member = european(loads=load, restraint={"bottom": {"every": "3.5 m"}})
+    job, sections = of_europe(member), wb.wished("IPE or HEA")
+    found = looks(job, member, sections)
+    assert len(found) > 30
+    for section in sections[::7]:
+        alone = wb.check(of_europe(member.model_copy(update={"section": section})))["B"]
+        (row,) = [row for row in alone.rows if row.id == "bending-lateral"]
+        together = found[section.name].by_check["lateral-torsional buckling"]
+        assert together == pytest.approx(row.utilisation, rel=1e-4)  # at its own peak
+
+
+def test_the_critical_moment_may_be_given():
+    """By the general curve in plain numbers; what would make it another moment is refused."""
+    member = european(
+        design={"Mcr": "85 kN m"}, loads=[{"case": "dead", "line": "9 kN/m", "on": "top"}]
+    )
+    job = of_europe(member)
+    table = wb.check(job)
+    (row,) = [row for row in table["B"].rows if row.id == "bending-lateral"]
+    s = wb.section("IPE300")
+    slender = math.sqrt(s.Wpl_major * 355 / 85e6)
+    phi = 0.5 * (1 + 0.21 * (slender - 0.2) + slender**2)
+    chi = 1 / (phi + math.sqrt(phi**2 - slender**2))
+    M = 1.35 * (9 + 0.4138) * 7**2 / 8 * 1e6
+    assert row.utilisation == pytest.approx(M / (chi * s.Wpl_major * 355), rel=1e-4)
+    assert not [row for row in table["B"].rows if math.isnan(row.utilisation)]  # loads on top too
+    assert "Mcr = 85 kN·m" in str(table.explain("B"))
+    for refused in (
+        lambda: wb.size(job, ["B"]),
+        lambda: wb.reserve(job, "B", "span"),
+        lambda: wb.compare(job, "B", ['section = "IPE400"']),
+    ):
+        with pytest.raises(wb.InputError, match="its Mcr is given, and holds of the member"):
+            refused()
+    assert wb.compare(job, "B", ['steel = "S275"']).variants[1].result.utilisation > 1
+    assert "its Mcr is given, so no other section" in wb.remedies(job, "B").words(METRIC)
+    for wrong, words in (("85", "no unit"), ("-1 kN m", "greater than 0")):
+        with pytest.raises(wb.InputError, match=rf"\(B\), design, Mcr: .*{words}"):
+            wb.check(of_europe(european(design={"Mcr": wrong})))
+    (remark,) = wb.check(
+        of_europe(european(design={"Mcr": "85 kN m"}, restraint={"top": "continuous"}))
+    )["B"].warnings
+    assert remark.startswith("Mcr: nothing bends a length that is not restrained")

@@ -49,7 +49,7 @@ class Diagram:
         """Return so many cases of zero on the same breaks."""
         return Diagram(self.breaks, np.zeros((count, *self.coefficients.shape[1:-1], 1)))
 
-    def taken(self, cases: slice) -> Diagram:
+    def taken(self, cases: slice | list[int]) -> Diagram:
         """Return some of the cases."""
         return Diagram(self.breaks, self.coefficients[cases])
 

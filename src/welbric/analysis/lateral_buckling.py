@@ -9,12 +9,12 @@ freedoms: u, u', phi, phi'. With the stresses of first-order theory the second-o
 
 with N positive in tension, M in sagging, the load q at the height a above the shear centre, ys the
 shear centre's height above the centroid, r the polar radius about it and beta the monosymmetry
-constant. Many sections are solved at once, as arrays of small dense matrices.
+constant. Many sections and loads are solved at once, as arrays of small dense matrices.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
@@ -46,7 +46,7 @@ class Hold:
     u, twist, turn, warping : bool
         Whether the shear centre is held laterally, against twisting, against turning in plan and
         against warping.
-    height : float, optional
+    height : float or array, shape (B,), optional
         A rigid lateral hold at this height above the shear centre, mm.
     spring, twist_spring, turn_spring, warping_spring : float
         N/mm at the height (or the shear centre); N mm per radian against twisting and against
@@ -58,7 +58,7 @@ class Hold:
     twist: bool = False
     turn: bool = False
     warping: bool = False
-    height: float | None = None
+    height: Any = None
     spring: float = 0.0
     twist_spring: float = 0.0
     turn_spring: float = 0.0
@@ -69,11 +69,11 @@ class Hold:
 class AllAlong:
     """A hold without a gap: lateral, at a height above the shear centre, mm, rigid or a spring.
 
-    `spring` is in N/mm for each mm, `twist_spring` in N mm per radian for each mm; without either
-    the lateral hold is rigid.
+    `height` is a number or an array of shape (B,). `spring` is in N/mm for each mm, `twist_spring`
+    in N mm per radian for each mm; without either the lateral hold is rigid.
     """
 
-    height: float
+    height: Any
     start: float = 0.0
     end: float = np.inf
     spring: float = 0.0
@@ -114,10 +114,10 @@ class Buckling:
 
     Attributes
     ----------
-    factor : array, shape (S,)
+    factor : array, shape (B,)
         Infinite where the loads cannot make the member buckle.
     x : array, shape (J,), mm
-    u, twist : array, shape (S, J)
+    u, twist : array, shape (B, J)
         The mode at the nodes, scaled to a largest lateral movement of 1 (or a largest twist).
     """
 
@@ -157,22 +157,29 @@ def buckling(
     moment: Array,
     axial: Array,
     load_height: Array,
-    point_height: Sequence[tuple[float, float]],
+    point_height: Sequence[tuple[float, Any]],
     holds: Sequence[Hold | AllAlong],
+    mode: bool = True,
 ) -> Buckling:
     """Return the factor on all loads at which the member buckles laterally.
+
+    Of S sections under B loads: the same number of loads for each section, one section after the
+    other.
 
     Parameters
     ----------
     nodes : array, shape (J,), mm
         From `mesh`, with the holds and the point loads among them.
     stiffnesses : Stiffnesses
-    moment, axial : array, shape (J - 1, 5)
+    moment, axial : array, shape (J - 1, 5) or (B, J - 1, 5)
         At `gauss_places`; N mm sagging, N tension.
-    load_height : array, shape (J - 1, 5)
+    load_height : array, shape (J - 1, 5) or (B, J - 1, 5)
         Line load times its height above the shear centre, N.
     point_height : sequence of (place, force times height), mm and N mm
+        The second a number, or an array of shape (B,).
     holds : sequence of Hold and AllAlong
+    mode : bool
+        Whether the mode is wanted; else it is empty.
 
     Raises
     ------
@@ -180,53 +187,117 @@ def buckling(
         If the holds leave the member free to move laterally or to twist without resistance, or the
         loads are beyond numbers.
     """
-    L = np.diff(nodes)
-    EI, GJ, ECw, beta, ys, r = (
-        np.atleast_1d(np.asarray(v, dtype=float))
-        for v in (
-            stiffnesses.EI, stiffnesses.GJ, stiffnesses.ECw, stiffnesses.beta,
-            stiffnesses.shear_height, stiffnesses.r_polar,
-        )
-    )  # fmt: skip
-    EI, GJ, ECw, beta, ys, r = np.broadcast_arrays(
-        *(v[:, None] if v.ndim == 1 else v for v in (EI, GJ, ECw, beta, ys, r))
-    )
-    H, H1, H2 = _hermite(L)  # (E, 5, 4) each
-    weight = L[:, None] * _WEIGHTS
-
-    def integral(factor: Array, a: Array, b: Array) -> Array:
-        """Return the integral of factor a_i b_j over each element, shape (E, 4, 4)."""
-        return np.asarray(np.einsum("eg,egi,egj->eij", weight * factor, a, b))
-
-    one = np.ones_like(moment)
-    total = 4 * len(nodes)
-    bend, twist = integral(one, H2, H2), integral(one, H1, H1)
-    pull = integral(axial, H1, H1)
-    wagner, couple = integral(moment, H1, H1), integral(moment, H2, H)
-    lifted = integral(load_height, H, H)
-    scatter = _Scatter(len(nodes))
-    uu, pp, up = scatter.uu, scatter.pp, scatter.up
     if not max(np.abs(moment).max(), np.abs(axial).max()) < LARGEST:
         raise InputError("the loads are too large to find when the member buckles")
-
-    def times(values: Array, put: Callable[[Array], Array], element: Array) -> Array:
-        """Return the whole matrix of elements times values, of the section or of each element."""
-        if values.shape[1] == 1:
-            return values[:, :, None] * put(element)
-        return put(values[:, :, None, None] * element)
-
-    K = times(EI, uu, bend) + times(ECw, pp, bend) + times(GJ, pp, twist)
-    G = uu(pull) + times(r**2, pp, pull) - times(beta, pp, wagner)
-    coupling = times(ys, up, pull) - up(couple)
-    G = G + coupling + coupling.transpose(0, 2, 1) - pp(lifted)
+    parts = _Elements(nodes)
+    K = parts.stiffness(stiffnesses)
+    loads = [np.size(value) for _, value in point_height]
+    loads += [len(of) for of in (moment, axial, load_height) if of.ndim == 3]
+    B = max([len(K), *loads])
+    G = np.zeros((B, *K.shape[1:]))
+    parts.load(G, stiffnesses, moment, axial, load_height)
     for place, value in point_height:
         number = 4 * int(np.argmin(np.abs(nodes - place))) + 2
         G[:, number, number] -= value
-
-    middle = 0.5 * (nodes[:-1] + nodes[1:])
     ties = _Ties(len(nodes))
     for hold in holds:
+        parts.hold(K, ties, hold)
+    gone, tied = ties.settled()
+    free = np.array([i for i in range(len(K[0])) if i not in gone and i not in tied])
+    if len(free) == 0:
+        return Buckling(np.full(B, np.inf), nodes, *np.zeros((2, B, len(nodes))))
+    # A lateral freedom that follows the twist beside it goes into that one.
+    follows = np.array(list(tied), dtype=np.intp)
+    heights = np.array([np.broadcast_to(tied[i], len(K)) for i in tied]).reshape(-1, len(K)).T
+    for matrix in (K, G):
+        each = _for_each(heights, matrix)
+        matrix[:, :, follows + 2] += each[:, None, :] * matrix[:, :, follows]
+        matrix[:, follows + 2, :] += each[:, :, None] * matrix[:, follows, :]
+    K, G = K[:, free][:, :, free], G[:, free][:, :, free]
+    largest, vectors = _largest(K, G, free % 4 < 2, mode)
+    with np.errstate(divide="ignore"):
+        factor = np.where(largest > 1e-12, 1.0 / np.maximum(largest, 1e-300), np.inf)
+    if vectors is None:
+        return Buckling(factor, nodes, *np.zeros((2, B, 0)))
+    whole = np.zeros((B, 4 * len(nodes)))
+    whole[:, free] = vectors
+    whole[:, follows] = _for_each(heights, whole) * whole[:, follows + 2]
+    u, twist = whole[:, 0::4], whole[:, 2::4]
+    size = np.abs(u).max(axis=1)
+    size = np.where(size > 1e-9 * np.abs(twist).max(axis=1), size, np.abs(twist).max(axis=1))
+    return Buckling(factor, nodes, u / size[:, None], twist / size[:, None])
+
+
+def _for_each(of_sections: Array, loads: Array) -> Array:
+    """Return what is of each section for each of the loads, that are so many for every section."""
+    return np.repeat(of_sections, max(len(loads) // max(len(of_sections), 1), 1), axis=0)
+
+
+class _Elements:
+    """The elements of a member, and what each brings to the whole matrices."""
+
+    def __init__(self, nodes: Array) -> None:
+        L = np.diff(nodes)
+        self.nodes = nodes
+        self.H, self.H1, self.H2 = _hermite(L)  # (E, 5, 4) each
+        self.weight = L[:, None] * _WEIGHTS
+        self.one = np.ones_like(self.weight)
+        first = 4 * np.arange(len(L))[:, None]
+        self.of_u = first + np.array([0, 1, 4, 5])
+        self.of_twist = first + np.array([2, 3, 6, 7])
+
+    def integral(self, factor: Array, a: Array, b: Array) -> Array:
+        """Return the integral of factor a_i b_j over each element, shape (B or 1, E, 4, 4)."""
+        count = len(self.weight)
+        products = (a[..., :, None] * b[..., None, :]).reshape(count, len(_POINTS), 16)
+        values = (self.weight * factor).reshape(-1, count, len(_POINTS))
+        found = np.matmul(values.transpose(1, 0, 2), products)  # (E, B, 16)
+        return np.asarray(found.transpose(1, 0, 2).reshape(-1, count, 4, 4))
+
+    def put(self, whole: Array, element: Array, rows: Any, columns: Any) -> None:
+        """Add matrices of elements to the whole ones."""
+        for first in (0, 1):  # every second element: no two of them share a freedom
+            some = slice(first, None, 2)
+            whole[:, rows[some, :, None], columns[some, None, :]] += element[:, some]
+
+    def stiffness(self, of: Stiffnesses) -> Array:
+        """Return the stiffness of the member that nothing holds, (S, 4 J, 4 J)."""
+        EI, GJ, ECw = (_each_element(v) for v in (of.EI, of.GJ, of.ECw))
+        bend = self.integral(self.one, self.H2, self.H2)
+        twist = self.integral(self.one, self.H1, self.H1)
+        S, total = max(len(EI), len(GJ), len(ECw)), 4 * len(self.nodes)
+        K = np.zeros((S, total, total))
+        self.put(K, EI * bend, self.of_u, self.of_u)
+        self.put(K, ECw * bend + GJ * twist, self.of_twist, self.of_twist)
+        return K
+
+    def load(
+        self, G: Array, of: Stiffnesses, moment: Array, axial: Array, load_height: Array
+    ) -> None:
+        """Add what the loads do, to (B, 4 J, 4 J)."""
+        u, phi, H, H1 = self.of_u, self.of_twist, self.H, self.H1
+        couple = self.integral(moment, self.H2, H)
+        self.put(G, -couple, u, phi)
+        self.put(G, -couple.transpose(0, 1, 3, 2), phi, u)
+        beta, height, r = (
+            _for_each(_each_element(v), G) for v in (of.beta, of.shear_height, of.r_polar)
+        )
+        if beta.any():
+            self.put(G, -beta * self.integral(moment, H1, H1), phi, phi)
+        if axial.any():
+            pull = self.integral(axial, H1, H1)
+            self.put(G, pull, u, u)
+            self.put(G, r**2 * pull, phi, phi)
+            self.put(G, height * pull, u, phi)
+            self.put(G, (height * pull).transpose(0, 1, 3, 2), phi, u)
+        if load_height.any():
+            self.put(G, -self.integral(load_height, H, H), phi, phi)
+
+    def hold(self, K: Array, ties: _Ties, hold: Hold | AllAlong) -> None:
+        """Add what holds the member: to its stiffness where it gives way, else to the ties."""
+        nodes, u, phi = self.nodes, self.of_u, self.of_twist
         if isinstance(hold, AllAlong):
+            middle = 0.5 * (nodes[:-1] + nodes[1:])
             along = (middle > hold.start) & (middle < hold.end)
             if not (hold.spring > 0 or hold.twist_spring > 0):
                 # The cubics agree all along where their values and slopes agree at the nodes.
@@ -234,36 +305,33 @@ def buckling(
                 for node in np.flatnonzero(held_nodes).tolist():
                     ties.tie(4 * node, hold.height)
                     ties.tie(4 * node + 1, hold.height)
-                continue
-            mass = integral(one * along[:, None], H, H)
-            cross = up(mass) + up(mass).transpose(0, 2, 1)
-            held = uu(mass) - hold.height * cross + hold.height**2 * pp(mass)
-            K = K + hold.spring * held + hold.twist_spring * pp(mass)
-            continue
+                return
+            mass = self.integral(self.one * along[:, None], self.H, self.H)
+            up_there = np.reshape(hold.height, (-1, 1, 1, 1))
+            self.put(K, hold.spring * mass, u, u)
+            self.put(K, -hold.spring * up_there * mass, u, phi)
+            self.put(K, -hold.spring * up_there * mass, phi, u)
+            self.put(K, (hold.spring * up_there**2 + hold.twist_spring) * mass, phi, phi)
+            return
         first = 4 * int(np.argmin(np.abs(nodes - hold.at)))
         for i, is_held in enumerate((hold.u, hold.turn, hold.twist, hold.warping)):
             if is_held:
                 ties.fix(first + i)
         if hold.height is not None and not hold.spring:
             ties.tie(first, hold.height)
-        a, k = hold.height or 0.0, hold.spring
+        a, k = 0.0 if hold.height is None else hold.height, hold.spring
         K[:, first, first] += k
         K[:, first, first + 2] -= k * a
         K[:, first + 2, first] -= k * a
         K[:, first + 2, first + 2] += k * a**2 + hold.twist_spring
         K[:, first + 1, first + 1] += hold.turn_spring
         K[:, first + 3, first + 3] += hold.warping_spring
-    gone, tied = ties.settled()
-    free = np.array([i for i in range(total) if i not in gone and i not in tied])
-    if len(free) == 0:
-        return Buckling(np.full(len(K), np.inf), nodes, *np.zeros((2, len(K), len(nodes))))
-    # A lateral freedom that follows the twist beside it goes into that one.
-    follows = np.array(list(tied), dtype=np.intp)
-    heights = np.array([tied[i] for i in tied])
-    for matrix in (K, G):
-        matrix[:, :, follows + 2] += heights * matrix[:, :, follows]
-        matrix[:, follows + 2, :] += heights[:, None] * matrix[:, follows, :]
-    return _solve(K[:, free][:, :, free], G[:, free][:, :, free], free, nodes, follows, heights)
+
+
+def _each_element(values: Any) -> Array:
+    """Return values of sections, (S,), or of their elements, (S, E), as (S, 1 or E, 1, 1)."""
+    found = np.atleast_1d(np.asarray(values, dtype=float))
+    return found.reshape(len(found), -1, 1, 1)
 
 
 class _Ties:
@@ -274,36 +342,44 @@ class _Ties:
 
     def __init__(self, count: int) -> None:
         self.fixed = np.zeros(4 * count, dtype=bool)
-        self.heights: dict[int, set[float]] = {}
+        self.heights: dict[int, list[Any]] = {}
 
     def fix(self, freedom: int) -> None:
         """Ask a freedom to be zero."""
         self.fixed[freedom] = True
 
-    def tie(self, freedom: int, height: float) -> None:
+    def tie(self, freedom: int, height: Any) -> None:
         """Ask a lateral freedom to be its twist times a height."""
-        self.heights.setdefault(int(freedom), set()).add(height)
+        known = self.heights.setdefault(int(freedom), [])
+        if not any(np.array_equal(height, one) for one in known):
+            known.append(height)
 
-    def settled(self) -> tuple[set[int], dict[int, float]]:
+    def settled(self) -> tuple[set[int], dict[int, Any]]:
         """Return the freedoms that are zero, and those that follow their twist, with the height."""
         gone = {int(i) for i in np.flatnonzero(self.fixed)}
-        tied: dict[int, float] = {}
+        tied: dict[int, Any] = {}
         for u, heights in self.heights.items():
             twist = u + 2
-            if len(heights) > 1 or (u in gone and heights != {0.0}):
+            at_centre = len(heights) == 1 and not np.any(heights[0])
+            if len(heights) > 1 or (u in gone and not at_centre):
                 gone |= {u, twist}  # two lines of the section stay where they are
-            elif twist in gone or heights == {0.0}:
+            elif twist in gone or at_centre:
                 gone.add(u)
             else:
                 (tied[u],) = heights
         return gone, tied
 
 
-def _solve(K: Array, G: Array, free: Any, nodes: Array, follows: Any, heights: Array) -> Buckling:
+def _largest(K: Array, G: Array, lateral: Any, mode: bool) -> tuple[Array, Array | None]:
+    """Return the largest eigenvalue of -G x = value K x, (B,), and its vectors where wanted.
+
+    K is (S, n, n), G (B, n, n); ``lateral`` tells the lateral freedoms from the twists.
+    """
     # Each freedom in units of its own stiffness keeps the matrices well scaled.
     scale = 1.0 / np.sqrt(np.einsum("sii->si", K))
+    each = _for_each(scale, G)
     K = K * scale[:, :, None] * scale[:, None, :]
-    G = G * scale[:, :, None] * scale[:, None, :]
+    G = G * each[:, :, None] * each[:, None, :]
     try:
         lower = np.linalg.cholesky(K)
     except np.linalg.LinAlgError:
@@ -314,20 +390,30 @@ def _solve(K: Array, G: Array, free: Any, nodes: Array, follows: Any, heights: A
         raise InputError(
             "nothing keeps the member from moving laterally or twisting: hold it at its supports"
         )
-    # K x = -factor G x  ->  the largest eigenvalue of -inv(L) G inv(L') is one over the factor.
-    half = np.linalg.solve(lower, G)
-    values, vectors = np.linalg.eigh(-np.linalg.solve(lower, half.transpose(0, 2, 1)))
-    largest = values[:, -1]
-    with np.errstate(divide="ignore"):
-        factor = np.where(largest > 1e-12, 1.0 / np.maximum(largest, 1e-300), np.inf)
-    shape = np.linalg.solve(lower.transpose(0, 2, 1), vectors[:, :, -1:])[..., 0] * scale
-    whole = np.zeros((len(K), 4 * len(nodes)))
-    whole[:, free] = shape
-    whole[:, follows] = heights * whole[:, follows + 2]
-    u, twist = whole[:, 0::4], whole[:, 2::4]
-    size = np.abs(u).max(axis=1)
-    size = np.where(size > 1e-9 * np.abs(twist).max(axis=1), size, np.abs(twist).max(axis=1))
-    return Buckling(factor, nodes, u / size[:, None], twist / size[:, None])
+    half = np.linalg.inv(lower)
+    G = G.reshape(len(K), -1, *G.shape[1:])
+    u, phi = np.flatnonzero(lateral), np.flatnonzero(~lateral)
+    moves_alone = not K[:, u[:, None], phi].any()
+    twists_alone = not (G[..., u[:, None], u].any() or G[..., phi[:, None], phi].any())
+    if not mode and moves_alone and twists_alone:
+        # Loads couple lateral freedoms with twists and nothing else: the eigenvalues come in pairs
+        # of both signs, and their squares are those of a matrix of half the size.
+        coupled = (
+            half[:, None, u[:, None], u]
+            @ G[..., u[:, None], phi]
+            @ half[:, None, phi[:, None], phi].transpose(0, 1, 3, 2)
+        )
+        few = coupled if len(u) < len(phi) else coupled.transpose(0, 1, 3, 2)
+        squares = few @ few.transpose(0, 1, 3, 2)
+        values = np.linalg.eigvalsh(squares.reshape(-1, *squares.shape[2:]))
+        return np.asarray(np.sqrt(np.maximum(values[:, -1], 0.0))), None
+    whole = -(half[:, None] @ G @ half[:, None].transpose(0, 1, 3, 2))
+    whole = whole.reshape(-1, *whole.shape[2:])
+    if not mode:
+        return np.asarray(np.linalg.eigvalsh(whole)[:, -1]), None
+    values, vectors = np.linalg.eigh(whole)
+    back = _for_each(half, whole).transpose(0, 2, 1) @ vectors[:, :, -1:]
+    return np.asarray(values[:, -1]), back[..., 0] * each
 
 
 def _hermite(L: Array) -> tuple[Array, Array, Array]:
@@ -340,32 +426,3 @@ def _hermite(L: Array) -> tuple[Array, Array, Array]:
           zero + 3 * s**2 - 2 * s]  # fmt: skip
     H2 = [(12 * s - 6) / L**2, (6 * s - 4) / L, (6 - 12 * s) / L**2, (6 * s - 2) / L]
     return np.stack(H, axis=-1), np.stack(H1, axis=-1), np.stack(H2, axis=-1)
-
-
-class _Scatter:
-    """Puts element matrices, (E, 4, 4) or (S, E, 4, 4), into the whole, (1 or S, 4 J, 4 J)."""
-
-    def __init__(self, count: int) -> None:
-        self.total = 4 * count
-        first = 4 * np.arange(count - 1)[:, None]
-        self.of_u = first + np.array([0, 1, 4, 5])
-        self.of_twist = first + np.array([2, 3, 6, 7])
-
-    def _put(self, element: Array, rows: Any, columns: Any) -> Array:
-        element = element if element.ndim == 4 else element[None]
-        whole = np.zeros((len(element), self.total, self.total))
-        every = np.arange(len(element))[:, None, None, None]
-        np.add.at(whole, (every, rows[:, :, None], columns[:, None, :]), element)
-        return whole
-
-    def uu(self, element: Array) -> Array:
-        """Return a matrix between lateral movements."""
-        return self._put(element, self.of_u, self.of_u)
-
-    def pp(self, element: Array) -> Array:
-        """Return a matrix between twists."""
-        return self._put(element, self.of_twist, self.of_twist)
-
-    def up(self, element: Array) -> Array:
-        """Return a matrix between lateral movements and twists."""
-        return self._put(element, self.of_u, self.of_twist)

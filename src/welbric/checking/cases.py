@@ -10,7 +10,14 @@ import numpy as np
 
 from welbric.analysis.member_loads import LineLoad, MomentLoad, PointLoad
 from welbric.analysis.second_order import critical_force
-from welbric.effects.forces import MemberForces, effects_of, inside_of_each, quarter_stations
+from welbric.effects.forces import (
+    MemberForces,
+    compressing_moments,
+    effects_of,
+    inside_of_each,
+    quarter_stations,
+)
+from welbric.errors import InputError
 from welbric.inputs.actions import MemberLoad
 from welbric.inputs.job import Job
 from welbric.inputs.joints import Joint
@@ -28,6 +35,7 @@ from welbric.standards.case import (
     SlottedTube,
     Stiffening,
 )
+from welbric.standards.options import ASKED, USUAL
 
 STANDS = 0.9  # sine of the slope from which on a member is a column
 
@@ -173,25 +181,39 @@ def _of_member(
     """Return what the member chooses of its standard; its moment-shape factor by eigenvalue."""
     code, options = job.code_of(member.said), job.options_of(member.said)
     chosen = code.of_member(options)
-    pushed = load_that_pushes(member) is not None and any(not part.continuous for part in parts)
-    if not code.by_eigenvalue(options, pushed):
+    way = code.eigenvalue(options)
+    asked = way == ASKED and not has_factor_of_defaults(job, member)
+    buckles = code.uses_moment_shape(member.section.shape) and any(
+        not part.continuous for part in parts
+    )
+    # In a frame, of hundreds of members, only where the closed form has no answer.
+    usual = way == ASKED or (
+        way == USUAL and (member.said.frame is None or load_that_pushes(member) is not None)
+    )
+    if not asked and not (usual and buckles):
         return chosen
-    from welbric.effects.critical_load import covers, critical_load
+    from welbric.effects.critical_load import covers, critical_factors, moment_shapes
 
-    asked = code.by_eigenvalue(options, False) and not has_factor_of_defaults(job, member)
     if not asked and not covers(member):
         return chosen
-
-    steel = code.elasticity
-    found = np.full((1, len(forces.combinations), len(parts)), np.nan)
-    for c, combination in enumerate(forces.combinations):
-        if np.any(forces.M_major[c]):
-            # What holds the member elastically is no restraint of the standard's checks.
-            load = critical_load(member, combination, steel, bending_alone=True, braces=False)
-            known = {part.segment: part.moment_shape for part in load.segments}
-            found[0, c] = [known.get(part, np.nan) for part in parts]
+    moments, steel = compressing_moments(forces, parts), code.elasticity
+    if not np.any(moments):
+        return chosen
+    diagram = (forces.diagrams or {})["M_major"]
+    try:
+        factors = critical_factors(
+            member,
+            forces.combinations,
+            diagram.breaks,
+            lambda x: diagram.at(x, np.zeros(len(x), dtype=bool))[None],
+            steel,
+        )
+    except InputError:
+        if asked:
+            raise
+        return chosen
     return chosen | {
-        "moment_shape": found,
+        "moment_shape": moment_shapes(factors, moments[None], parts, member.stretches, steel),
         "moment_shape_source": "by eigenvalue, of the whole member",
     }
 
@@ -199,9 +221,8 @@ def _of_member(
 def has_factor_of_defaults(job: Job, member: DesignMember) -> bool:
     """Return whether the job's defaults ask for the moment-shape factor by eigenvalue."""
     of_defaults = "design" in job.taken_from_defaults(member.mark)
-    return of_defaults and job.code_of(member.said).by_eigenvalue(
-        job.options_of(member.said), False
-    )
+    way = job.code_of(member.said).eigenvalue(job.options_of(member.said))
+    return of_defaults and way == ASKED
 
 
 def load_that_pushes(member: DesignMember) -> MemberLoad | None:

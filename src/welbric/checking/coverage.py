@@ -91,7 +91,11 @@ def _held_or_by_eigenvalue(stretch: Stretch, forces: MemberForces, code: Standar
     case = stretch.case
     if all(part.continuous for part in stretch.segments):
         return True
-    if np.ndim(case.moment_shape) == 0 or case.shape not in code.shapes:
+    if case.shape not in code.shapes:
+        return False
+    if case.critical_moment is not None:  # with the loads where the designer took them
+        return code.uses_moment_shape(case.shape)
+    if np.ndim(case.moment_shape) == 0:
         return False
     bent = (compressing_moments(forces, stretch.segments) > 0) & (
         np.asarray(case.segments.unbraced) > 0

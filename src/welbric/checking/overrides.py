@@ -13,6 +13,7 @@ from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
 from welbric.members.load_cases import LoadCases
 from welbric.standards.case import MemberCase
+from welbric.standards.options import kind_of
 from welbric.units import DisplayUnits
 
 HALF_MORE = 1.5  # of the deflection under dead load: a camber beyond it stays to be seen
@@ -22,8 +23,11 @@ SLACK = 1 + 1e-6
 def overrides(job: Job, member: DesignMember) -> list[str]:
     """Return what is given in place of what would be found, in one note."""
     said, show = member.said, job.display
-    choices = job.options_of(said).model_dump(exclude_none=True)
-    found = [f"{name} = {value}" for name, value in choices.items()]
+    options = job.options_of(said)
+    found = []
+    for name, value in options.model_dump(exclude_none=True).items():
+        kind = kind_of(type(options).model_fields[name])
+        found.append(f"{name} = {show.show(value, kind) if kind else value}")
     for name in type(said.buckling).model_fields:
         value = getattr(said.buckling, name)
         if value is not None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields
+from typing import Any
 
 import numpy as np
 
@@ -18,6 +19,7 @@ from welbric.analysis.lateral_buckling import (
     mesh,
 )
 from welbric.analysis.member_loads import LineLoad, PointLoad
+from welbric.analysis.one_thread import on_one_thread
 from welbric.effects.forces import load_cases
 from welbric.errors import InputError
 from welbric.inputs.restraints import Brace
@@ -39,6 +41,9 @@ TELLING = (
     0.5  # of the largest moment: below it an equivalent factor of its moment shape says nothing
 )
 ELEMENTS = 40  # more than the factor needs: the mode is drawn
+# What the factor needs within 0.2 %: in each span, in each where a flange is held between its
+# supports, in each gap between holds.
+IN_SPAN, IN_HELD_SPAN, IN_GAP = 12, 24, 4
 
 
 @dataclass(frozen=True)
@@ -106,19 +111,36 @@ class CriticalLoad:
 
 def covers(member: DesignMember) -> bool:
     """Return whether the solution takes a member: see `critical_load` for what it does not."""
-    symmetric = all(
-        not s.angle and abs(s.shear_x - s.x) <= 1e-6 * s.surface for _, _, s in member.stretches
-    )
     plain = not (member.said.forces or member.said.hinges or member.said.pieces)
-    return symmetric and plain
+    return plain and all(is_symmetric(section) for _, _, section in member.stretches)
+
+
+def is_symmetric(section: Section) -> bool:
+    """Return whether a section is symmetric about its web."""
+    return not section.angle and abs(section.shear_x - section.x) <= 1e-6 * section.surface
+
+
+def _refuse(member: DesignMember) -> None:
+    """Raise what keeps the solution from taking a member, where something does."""
+    if member.said.forces:
+        raise InputError(f"{member.mark}: the critical factor needs loads, not combined forces")
+    if member.said.hinges:
+        raise InputError(f"{member.mark}: a member with hinges is outside this solution")
+    for _, _, one in member.stretches:
+        if not is_symmetric(one):
+            raise InputError(
+                f"{member.mark}: {one.name} is not symmetric about its web: outside this solution"
+            )
+        off = abs(one.shear_y - one.y) > 1e-6 * one.surface
+        if member.said.pieces and (off or abs(one.beta_major) > 1e-6 * one.surface):
+            raise InputError(
+                f"{member.mark}: {one.name} is not symmetric about both axes: of several sections "
+                "this solution takes those that are"
+            )
 
 
 def critical_load(
-    member: DesignMember,
-    combination: Combination,
-    steel: Elasticity,
-    bending_alone: bool = False,
-    braces: bool = True,
+    member: DesignMember, combination: Combination, steel: Elasticity
 ) -> CriticalLoad:
     """Return the elastic critical load factor of a member under a combination.
 
@@ -129,55 +151,31 @@ def critical_load(
         name; loads act where `on` says.
     combination : Combination
     steel : Elasticity
-    bending_alone : bool
-        Whether axial forces are left out.
-    braces : bool
-        Whether what holds the member elastically counts.
 
     Raises
     ------
     InputError
         If forces are given in place of loads, or a section is not symmetric about its web.
     """
-    if member.said.forces:
-        raise InputError(f"{member.mark}: the critical factor needs loads, not combined forces")
-    if member.said.hinges:
-        raise InputError(f"{member.mark}: a member with hinges is outside this solution")
+    _refuse(member)
     stretches = member.stretches
-    for _, _, one in stretches:
-        if one.angle or abs(one.shear_x - one.x) > 1e-6 * one.surface:
-            raise InputError(
-                f"{member.mark}: {one.name} is not symmetric about its web: outside this solution"
-            )
-        off = abs(one.shear_y - one.y) > 1e-6 * one.surface
-        if member.said.pieces and (off or abs(one.beta_major) > 1e-6 * one.surface):
-            raise InputError(
-                f"{member.mark}: {one.name} is not symmetric about both axes: of several sections "
-                "this solution takes those that are"
-            )
-    section = max((s for _, _, s in stretches), key=lambda s: s.d)  # loads act at its height
     E, G = steel.E, steel.G
     cases = load_cases(member, steel)
-    heights = flange_heights(section)
-    holds = _holds(member, heights, member.said.braces if braces else [])
-    points, lines = _high_loads(member, combination, heights)
-    stops = [*cases.axial.breaks, *(h.at for h in holds if isinstance(h, Hold))]
-    stops += [end for _, end, _ in stretches]
-    stops += [x for h in holds if isinstance(h, AllAlong) for x in (h.start, h.end)]
-    nodes = mesh(member.length, stops, ELEMENTS)
-    x = gauss_places(nodes)
+    held = _Held.of(member, max(ELEMENTS, _few(member)), cases.axial.breaks)
+    points, lines = held.high_loads([combination])
+    nodes, x = held.nodes, held.x
     flat, side = x.ravel(), np.zeros(x.size, dtype=bool)
     factors = cases.factors([combination])
     moment = cases.major.moment.combine(factors)
-    along_axis = cases.axial.combine(0.0 * factors if bending_alone else factors)
+    along_axis = cases.axial.combine(factors)
     found = buckling(
         nodes,
         along(nodes, stretches, E, G),
         moment.at(flat, side)[0].reshape(x.shape),
         along_axis.at(flat, side)[0].reshape(x.shape),
-        lines(x),
-        points,
-        holds,
+        lines[0],
+        [(at, value.ravel()) for at, value in points],
+        held.holds,
     )
     factor = float(found.factor[0])
     stations = np.unique(np.concatenate([nodes, moment.extreme_places(), flat]))
@@ -194,6 +192,157 @@ def critical_load(
     place = float(stations[at])
     mode = (found.x, found.u[0], found.twist[0])
     return CriticalLoad(combination.name, factor, largest, place, parts, *mode)
+
+
+@on_one_thread
+def critical_factors(
+    member: DesignMember,
+    combinations: Sequence[Combination],
+    breaks: Array,
+    moments: Callable[[Array], Array],
+    steel: Elasticity,
+    sections: Sequence[Section] = (),
+) -> Array:
+    """Return by what factor on its loads a member buckles laterally in bending, (S or 1, C).
+
+    Of all combinations at once; axial forces and what holds the member elastically are left out.
+
+    Parameters
+    ----------
+    member : DesignMember
+        Where no other sections are given one that `critical_load` takes.
+    combinations : sequence of Combination, C of them
+    breaks : array, mm
+        Where loads begin, end or stand.
+    moments : callable
+        Places along the member, shape (X,), mm -> the moments there, shape (S or 1, C, X), N mm.
+    steel : Elasticity
+    sections : sequence of Section, optional
+        S of them, each symmetric about its web: those that it may have in place of its own.
+
+    Raises
+    ------
+    InputError
+        If nothing keeps the member from moving laterally or twisting, or `critical_load` does not
+        take it.
+    """
+    if not sections:
+        _refuse(member)
+    E, G = steel.E, steel.G
+    held = _Held.of(member, _few(member), breaks, False, sections)
+    if sections:
+        every = [stiffnesses(one, E, G) for one in sections]
+        stiff = Stiffnesses(
+            *(np.array([getattr(one, f.name) for one in every]) for f in fields(Stiffnesses))
+        )
+    else:
+        stiff = along(held.nodes, member.stretches, E, G)
+    x = held.x
+    M = moments(x.ravel())
+    points, lines = held.high_loads(combinations)
+    rows = [M, lines.reshape(*lines.shape[:2], -1), *(of[..., None] for _, of in points)]
+    some, which, size = _shapes(rows)
+    S, U = len(M), len(some)
+
+    def of_shape(values: Array) -> Array:
+        """Return loads of each shape, of a largest moment of one, (S * U, ...)."""
+        values = np.broadcast_to(values, (S, *values.shape[1:]))[:, some]
+        each = size[:, some].reshape(S, U, *(1,) * (values.ndim - 2))
+        return np.asarray(values / each).reshape(S * U, *values.shape[2:])
+
+    found = buckling(
+        held.nodes,
+        stiff,
+        of_shape(M.reshape(*M.shape[:2], *x.shape)),
+        np.zeros(x.shape),
+        of_shape(lines),
+        [(at, of_shape(of)) for at, of in points],
+        held.holds,
+        mode=False,
+    )
+    return np.asarray(found.factor.reshape(S, U)[:, which] / size)
+
+
+def _few(member: DesignMember) -> int:
+    """Return how many elements the factor needs."""
+    spans = len(member.span_lengths("minor"))
+    places = {x for flange in ("top", "bottom") for x in held_places(member, flange)}
+    all_along = any(continuous_lengths(member, of) for of in ("top", "bottom", "twist"))
+    if not all_along and len(places) <= spans + 1:
+        return IN_SPAN * spans
+    return max(IN_HELD_SPAN * spans, IN_GAP * (len(places) - 1))
+
+
+def _shapes(rows: Sequence[Array]) -> tuple[Any, Any, Array]:
+    """Return which combinations stand for all whose loads differ by a factor alone.
+
+    Parameters
+    ----------
+    rows : sequence of array, shape (S or 1, C, n)
+        The moments, and what else there is in proportion with them.
+
+    Returns
+    -------
+    array, shape (U,)
+        The combinations that stand for others.
+    array, shape (C,)
+        Which of them stands for each.
+    array, shape (S, C)
+        The largest moment of each, N mm; one where nothing bends.
+    """
+    M = rows[0]
+    size = np.abs(M).max(axis=-1)
+    size = np.where(size > 0, size, 1.0)
+    scaled = []
+    for values in rows:
+        each = values / size[..., None]
+        scaled.append(each / max(float(np.abs(each).max(initial=0.0)), 1e-300))
+    every = np.concatenate([one.transpose(1, 0, 2).reshape(M.shape[1], -1) for one in scaled], 1)
+    # To a hundred-millionth of the largest they are one: the rest is rounding, and so is -0.
+    known: dict[bytes, int] = {}
+    which = [known.setdefault(row.tobytes(), len(known)) for row in np.round(every, 8) + 0.0]
+    some = [which.index(shape) for shape in range(len(known))]
+    return np.array(some), np.array(which), size
+
+
+def moment_shapes(
+    factors: Array,
+    moments: Array,
+    parts: Sequence[Segment],
+    stretches: Sequence[tuple[float, float, Section]],
+    steel: Elasticity,
+    sections: Sequence[Section] = (),
+) -> Array:
+    """Return the moment over the critical uniform one when the whole member buckles, (S, C, G).
+
+    NaN where nothing bends a segment, where it cannot buckle, or has several sections.
+
+    Parameters
+    ----------
+    factors : array, shape (S, C)
+        From `critical_factors`.
+    moments : array, shape (S or 1, C, G), N mm
+        The largest that compress each segment's flange.
+    parts : sequence of Segment, G of them
+    stretches : sequence of (start, end, Section)
+        The member's own sections.
+    steel : Elasticity
+    sections : sequence of Section, optional
+        S of them, in place of its own.
+    """
+    uniform = np.full((max(len(sections), 1), 1, len(parts)), np.nan)
+    for g, part in enumerate(parts):
+        if part.unbraced <= 0:
+            continue
+        of = sections or {s for a, b, s in stretches if a < part.end and b > part.start}
+        if sections or len(of) == 1:
+            uniform[:, 0, g] = [
+                uniform_critical_moment(s, part.unbraced, steel.E, steel.G, part.flange == "bottom")
+                for s in of
+            ]
+    with np.errstate(invalid="ignore"):
+        found = factors[..., None] * moments / uniform
+    return np.where((moments > 0) & np.isfinite(found), found, np.nan)
 
 
 def stiffnesses(section: Section, E: float, G: float) -> Stiffnesses:
@@ -265,7 +414,7 @@ def _of_segment(
 
 
 def _holds(
-    member: DesignMember, heights: dict[str, float], braces: Sequence[Brace]
+    member: DesignMember, heights: dict[str, Array], braces: Sequence[Brace]
 ) -> Sequence[Hold | AllAlong]:
     found: list[Hold | AllAlong] = []
     supports = {s.at: s for s in member.supports_about("minor") if s.held or s.clamped}
@@ -298,29 +447,69 @@ def _holds(
     return found
 
 
-def _high_loads(
-    member: DesignMember, combination: Combination, heights: dict[str, float]
-) -> tuple[list[tuple[float, float]], Callable[[Array], Array]]:
-    """Return point loads times their heights, and a function for line loads times theirs."""
-    points: list[tuple[float, float]] = []
-    lines: list[tuple[LineLoad, float]] = []
-    for load in member.said.loads:
-        height = heights[load.on]
-        for key, axis, one in applied(member, load):
-            factor = key.factor(combination) * height
-            if axis != "major" or not factor:
+@dataclass(frozen=True)
+class _Held:
+    """A member as it is held laterally, divided into elements.
+
+    Attributes
+    ----------
+    nodes : array, shape (J,), mm
+    holds : sequence of Hold and AllAlong
+    heights : dict of str to array, shape (S,)
+        Of loads above the shear centre, mm.
+    """
+
+    member: DesignMember
+    nodes: Array
+    holds: Sequence[Hold | AllAlong]
+    heights: dict[str, Array]
+
+    @classmethod
+    def of(
+        cls,
+        member: DesignMember,
+        elements: int,
+        breaks: Array,
+        braces: bool = True,
+        sections: Sequence[Section] = (),
+    ) -> _Held:
+        """Return a member with a node at each break; braces count by choice."""
+        stretches = member.stretches
+        # The loads of several sections in a row act at the height of the deepest.
+        tall = sections or [max((s for _, _, s in stretches), key=lambda s: s.d)]
+        each = [flange_heights(section) for section in tall]
+        heights = {name: np.array([one[name] for one in each]) for name in each[0]}
+        holds = _holds(member, heights, member.said.braces if braces else [])
+        stops = [*breaks, *(h.at for h in holds if isinstance(h, Hold))]
+        stops += [end for _, end, _ in stretches]
+        stops += [x for h in holds if isinstance(h, AllAlong) for x in (h.start, h.end)]
+        return cls(member, mesh(member.length, stops, elements), holds, heights)
+
+    @property
+    def x(self) -> Array:
+        """Where moments and loads are wanted, (J - 1, 5), mm."""
+        return gauss_places(self.nodes)
+
+    def high_loads(
+        self, combinations: Sequence[Combination]
+    ) -> tuple[list[tuple[float, Array]], Array]:
+        """Return point loads times heights, (S, C) each, and line loads so, (S, C, J - 1, 5)."""
+        x, S = self.x, len(self.heights["top"])
+        points: list[tuple[float, Array]] = []
+        total = np.zeros((S, len(combinations), *x.shape))
+        for load in self.member.said.loads:
+            height = self.heights[load.on]
+            if not height.any():
                 continue
-            if isinstance(one, PointLoad):
-                points.append((one.at, factor * one.P))
-            elif isinstance(one, LineLoad):
-                lines.append((one, factor))
-
-    def along(x: Array) -> Array:
-        total = np.zeros_like(x)
-        for one, factor in lines:
-            slope = (one.w_end - one.w_start) / (one.end - one.start)
-            inside = (x > one.start) & (x < one.end)
-            total += np.where(inside, factor * (one.w_start + slope * (x - one.start)), 0.0)
-        return total
-
-    return points, along
+            for key, axis, one in applied(self.member, load):
+                if axis != "major":
+                    continue
+                factor = np.outer(height, [key.factor(of) for of in combinations])
+                if isinstance(one, PointLoad):
+                    points.append((one.at, factor * one.P))
+                elif isinstance(one, LineLoad):
+                    slope = (one.w_end - one.w_start) / (one.end - one.start)
+                    inside = (x > one.start) & (x < one.end)
+                    w = np.where(inside, one.w_start + slope * (x - one.start), 0.0)
+                    total += factor[..., None, None] * w
+        return points, total

@@ -107,16 +107,20 @@ class MemberForces:
             values = getattr(self, name)
             if not values.any():
                 continue
-            along = [values]
+            values_along = [values]
             if self.diagrams is not None:  # all of them at the same places
-                along = [self.diagrams[name].at(x, side) for side in (left, ~left)]
-            for one in along:
+                values_along = [self.diagrams[name].at(x, side) for side in (left, ~left)]
+            for one in values_along:
                 found |= {*one.argmax(axis=0).tolist(), *one.argmin(axis=0).tolist()}
         kept = sorted(found)
-        return MemberForces(
+        kept_forces = MemberForces(
             [self.combinations[c] for c in kept], self.x[kept], self.right[kept],
             *(getattr(self, name)[kept] for name in FORCES),
         )  # fmt: skip
+        if self.diagrams is None:
+            return kept_forces
+        along = {name: one.taken(kept) for name, one in self.diagrams.items()}
+        return replace(kept_forces, diagrams=along)
 
     @property
     def share(self) -> Array | None:
@@ -538,13 +542,18 @@ def effects_of(forces: MemberForces, one_span: bool) -> Effects:
     )
 
 
-def compressing_moments(forces: MemberForces, segments: Sequence[Segment]) -> Array:
-    """Return the largest moments that compress each segment's flange, N mm, shape (C, G)."""
+def compressing_moments(
+    forces: MemberForces, segments: Sequence[Segment], moments: Array | None = None
+) -> Array:
+    """Return the largest moments that compress each segment's flange, N mm, shape (C, G).
+
+    Of other moments at the same stations, (..., C, X), where they are given: shape (..., C, G).
+    """
     signs = {"top": 1.0, "bottom": -1.0}
     inside = inside_of_each(forces, segments)
     found = []
     for g, segment in enumerate(segments):
-        M = forces.M_major
+        M = forces.M_major if moments is None else moments
         M = signs[segment.flange] * M if segment.flange in signs else np.abs(M)
-        found.append(np.where(inside[:, g], M, 0.0).max(axis=1).clip(min=0.0))
+        found.append(np.where(inside[:, g], M, 0.0).max(axis=-1).clip(min=0.0))
     return np.stack(found, axis=-1)

@@ -13,9 +13,9 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
-from threadpoolctl import threadpool_limits
 
 from welbric.analysis.diagram import Array, Flags
+from welbric.analysis.one_thread import on_one_thread
 from welbric.frames.bows import bows
 from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
@@ -97,8 +97,7 @@ class SecondOrder:
         return Stands(self.N, self.state.carries, self.bends)
 
 
-# Many small products: threads would wait for one another longer than they work.
-@threadpool_limits.wrap(limits=1, user_api="blas")  # type: ignore[untyped-decorator]
+@on_one_thread
 def second_order(
     frame: FrameOf,
     model: Model,

@@ -6,45 +6,11 @@ import re
 from collections.abc import Mapping, Sequence
 from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, ValidationInfo
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from pydantic_core import core_schema
 
 from welbric.errors import InputError, Problem, did_you_mean
-from welbric.standards.options import CaseBlind
-from welbric.units import KINDS, parse
-
-
-class Quantity:
-    """Marks a number as a quantity of a kind: text with a unit, read into internal units.
-
-    With ``many``, one value or a list of them; a single value becomes a list of one.
-    """
-
-    def __init__(self, kind: str, many: bool = False) -> None:
-        self.kind = kind
-        self.many = many
-
-    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
-        def read(value: object, info: ValidationInfo) -> float | list[float]:
-            bare = (info.context or {}).get("bare_units", {}).get(self.kind)
-            if not self.many:
-                return parse(value, self.kind, bare)
-            values = value if isinstance(value, list | tuple) else [value]
-            if not values:
-                raise InputError("the list is empty")
-            return [parse(one, self.kind, bare) for one in values]
-
-        return core_schema.with_info_plain_validator_function(read)
-
-    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
-        wanted = KINDS[self.kind]
-        one = {
-            "type": ["string", "number"],
-            "description": f"{wanted} with its unit, such as {wanted.examples[0]!r}",
-            "examples": list(wanted.examples),
-        }
-        return {"anyOf": [one, {"type": "array", "items": one}]} if self.many else one
-
+from welbric.standards.options import CaseBlind, Quantity
 
 Length = Annotated[float, Quantity("length")]
 Dimension = Annotated[float, Quantity("dimension")]

@@ -30,7 +30,7 @@ from welbric.loads.combinations import parse_recipe
 from welbric.loads.standards import LOADING, Loading
 from welbric.sections.table import Section
 from welbric.standards import STANDARDS, USUAL, standard
-from welbric.standards.options import Options
+from welbric.standards.options import ASKED, Options
 from welbric.standards.standard import Standard
 from welbric.units import DISPLAY, KINDS, DisplayUnits, parse
 
@@ -290,7 +290,7 @@ class Job(Described):
             found = options_of(code.member_options, member.design, code.id)
         except InputError as error:
             raise error.under(*where) from None
-        if member.forces and code.by_eigenvalue(found, False):
+        if member.forces and code.eigenvalue(found) == ASKED:
             words = "by eigenvalue it needs loads, not forces combined elsewhere"
             raise wrong(words, *where, code.moment_shape_symbol)
         return found

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from typing import Annotated, Any, get_args, get_origin
+from typing import Any
 
 from pydantic import BaseModel
-from pydantic.fields import FieldInfo
 
 from welbric.inputs.deflection_limits import DeflectionLimit
-from welbric.inputs.descriptions import Quantity
 from welbric.loads.standards import Loading
 from welbric.sections.table import Section
+from welbric.standards.options import kind_of
 from welbric.units import DisplayUnits
 
 EXACT = 7  # digits of a value that is compared
@@ -75,7 +74,7 @@ def _of_model(
             continue
         if not usual and value == field.get_default(call_default_factory=True):
             continue
-        yield from _of(value, f"{path}{field.alias or name}", _kind(field), show)
+        yield from _of(value, f"{path}{field.alias or name}", kind_of(field), show)
 
 
 def _of(value: Any, path: str, kind: str, show: DisplayUnits) -> Iterator[Said]:
@@ -113,17 +112,3 @@ def _of(value: Any, path: str, kind: str, show: DisplayUnits) -> Iterator[Said]:
             yield Said(path, float(value))
         case _:
             yield Said(path, str(value))
-
-
-def _kind(field: FieldInfo) -> str:
-    """Return the kind of quantity of a field; empty where it is none."""
-    found = [one.kind for one in field.metadata if isinstance(one, Quantity)]
-    return found[0] if found else _within(field.annotation)
-
-
-def _within(annotation: Any) -> str:
-    if get_origin(annotation) is Annotated:
-        for one in get_args(annotation)[1:]:
-            if isinstance(one, Quantity):
-                return one.kind
-    return next(filter(None, map(_within, get_args(annotation))), "")

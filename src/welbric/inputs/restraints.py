@@ -13,10 +13,10 @@ from welbric.inputs.descriptions import (
     Force,
     Length,
     Pressure,
-    Quantity,
     RotationSpring,
     Spring,
 )
+from welbric.standards.options import Quantity
 
 
 class FlangeRestraint(Described):

@@ -284,6 +284,8 @@ class MemberCase:
         Moment-shape factor, where the designer gives one or it is found elsewhere; NaN where not.
     moment_shape_source : str
         Where that comes from.
+    critical_moment : float, optional
+        In lateral buckling, of every length that is not held, N mm, where the designer gives it.
     second_order_included : bool
         Whether the given moments hold the second-order effects already.
     length : float
@@ -334,6 +336,7 @@ class MemberCase:
     loaded_minor: bool = True
     moment_shape: Any = None
     moment_shape_source: str = "given with the member"
+    critical_moment: Any = None
     second_order_included: bool = False
     length: Any = 0.0
     edition: int = 2022

@@ -1,4 +1,4 @@
-"""What a standard leaves to be said: the base of every standard's options."""
+"""What a standard leaves to be said: the base of its options, and how their values are read."""
 
 from __future__ import annotations
 
@@ -7,7 +7,15 @@ from collections.abc import Iterator, Mapping
 from types import UnionType
 from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 
-from pydantic import BaseModel, ConfigDict, model_validator
+from pydantic import BaseModel, ConfigDict, ValidationInfo, model_validator
+from pydantic.fields import FieldInfo
+from pydantic_core import core_schema
+
+from welbric.errors import InputError
+from welbric.units import KINDS, parse
+
+# Whether a factor is that of the member's elastic buckling: asked for, where nobody says, never.
+ASKED, USUAL, NEVER = "asked", "usual", "never"
 
 
 class CaseBlind(BaseModel):
@@ -31,6 +39,52 @@ def _accepted(value: Any, words: Mapping[str, str]) -> Any:
     if isinstance(value, Mapping):
         return {_accepted(key, words): one for key, one in value.items()}
     return value
+
+
+class Quantity:
+    """Marks a number as a quantity of a kind: text with a unit, read into internal units.
+
+    With ``many``, one value or a list of them; a single value becomes a list of one.
+    """
+
+    def __init__(self, kind: str, many: bool = False) -> None:
+        self.kind = kind
+        self.many = many
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        def read(value: object, info: ValidationInfo) -> float | list[float]:
+            bare = (info.context or {}).get("bare_units", {}).get(self.kind)
+            if not self.many:
+                return parse(value, self.kind, bare)
+            values = value if isinstance(value, list | tuple) else [value]
+            if not values:
+                raise InputError("the list is empty")
+            return [parse(one, self.kind, bare) for one in values]
+
+        return core_schema.with_info_plain_validator_function(read)
+
+    def __get_pydantic_json_schema__(self, core: Any, handler: Any) -> dict[str, Any]:
+        wanted = KINDS[self.kind]
+        one = {
+            "type": ["string", "number"],
+            "description": f"{wanted} with its unit, such as {wanted.examples[0]!r}",
+            "examples": list(wanted.examples),
+        }
+        return {"anyOf": [one, {"type": "array", "items": one}]} if self.many else one
+
+
+def kind_of(field: FieldInfo) -> str:
+    """Return the kind of quantity of a field; empty where it is none."""
+    found = [one.kind for one in field.metadata if isinstance(one, Quantity)]
+    return found[0] if found else _within(field.annotation)
+
+
+def _within(annotation: Any) -> str:
+    if get_origin(annotation) is Annotated:
+        for one in get_args(annotation)[1:]:
+            if isinstance(one, Quantity):
+                return one.kind
+    return next(filter(None, map(_within, get_args(annotation))), "")
 
 
 @functools.cache

@@ -265,9 +265,12 @@ class Standard:
         What a member may say in its ``design`` table.
     of_member : callable
         Those -> the fields of a `MemberCase` that they fill.
-    by_eigenvalue : callable
-        Those, and whether a load on a flange pushes the member over -> whether the moment-shape
-        factor is that of the member's elastic buckling.
+    eigenvalue : callable
+        Those -> whether the moment-shape factor is that of the member's elastic buckling: ``ASKED``
+        for, ``USUAL`` where loads are known and nobody says otherwise, or ``NEVER``.
+    as_it_stands : callable
+        Those -> the name of a choice that holds of the member as it stands alone, its section, its
+        restraint and its loads; empty where there is none.
     remarks_on_choices : callable
         (case, what a member may say) -> what of it changes nothing, or makes the member stronger
         than its own moments say.
@@ -321,7 +324,8 @@ class Standard:
     job_options: type[Options]
     member_options: type[Options]
     of_member: Callable[[Options], dict[str, Any]]
-    by_eigenvalue: Callable[[Options, bool], bool]
+    eigenvalue: Callable[[Options], str]
+    as_it_stands: Callable[[Options], str]
     remarks_on_choices: Callable[[MemberCase, Options], list[str]]
     method: Callable[[Options], str]
     of_case: Callable[[Options], dict[str, Any]]

@@ -10,6 +10,7 @@ from welbric.inputs.rates import read_objective
 from welbric.studies.frame_proposal import Round
 from welbric.studies.frame_sizing import SizedFrame, nothing, ranked, size_frame
 from welbric.studies.sizing import common_sections, group_of, largest_utilisation, objective_of
+from welbric.studies.variants import refuse_what_stands
 
 
 def size_in_frame(
@@ -68,6 +69,7 @@ def size_in_frame(
         for member in members:
             if member.pieces:
                 raise InputError(f"{member.mark}: a member of several sections cannot be sized")
+            refuse_what_stands(job, member, {})
         sections = common_sections(members, among, kept, job.own_sections)
         limits = {member.mark: largest_utilisation(job, member, utilisation) for member in members}
         first = members[0].choose

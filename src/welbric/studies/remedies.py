@@ -37,6 +37,8 @@ class Remedies:
         The largest whole part of the longest span, mm, at which restraints of `flanges` do.
     flanges : tuple of str
         Those in compression.
+    stands : str
+        A choice that holds of the member as it stands alone, so that nothing was looked for.
     """
 
     result: MemberResult
@@ -44,6 +46,7 @@ class Remedies:
     shared_by: tuple[str, ...] = ()
     spacing: float | None = None
     flanges: tuple[str, ...] = ()
+    stands: str = ""
 
     def words(self, show: DisplayUnits) -> str:
         """Return them in a sentence."""
@@ -57,6 +60,11 @@ class Remedies:
         row = self.result.governing
         governs = f" in {row.name} ({row.clause})" if row is not None else ""
         mark = self.result.member.mark
+        if self.stands:
+            return (
+                f"{mark} is over{governs}; its {self.stands} is given, so no other section or "
+                "restraint is looked for."
+            )
         if not found and self.result.member.said.frame is not None:
             return (
                 f"{mark} is over{governs}; with another section the forces of the whole frame are "
@@ -97,6 +105,9 @@ def remedies_of(job: Job, result: MemberResult) -> Remedies | None:
     """Return what would mend a member of which the result is known."""
     if result.status != OVER:
         return None
+    said = result.member.said
+    if stands := job.code_of(said).as_it_stands(job.options_of(said)):
+        return Remedies(result, stands=stands)
     section, group = _section(job, result)
     spacing, flanges = _spacing(job, result)
     return Remedies(result, section, group, spacing, flanges)

@@ -22,6 +22,7 @@ from welbric.loads.combinations import CASES
 from welbric.members.resolve import resolve
 from welbric.sections.built import I_SHAPES, plated
 from welbric.steels import Band, Steel
+from welbric.studies.variants import refuse_what_stands
 from welbric.units import METRIC
 
 # Each question, and the kind of its answer; of the last two the least is wanted.
@@ -141,6 +142,8 @@ def reserve(
             f"{mark}: its forces follow the whole frame: ask for the load that the frame carries, "
             "or compare changes of it"
         )
+    if question in ("spacing", "span", "plate"):
+        refuse_what_stands(job, member, {})
     if question == "plate":
         return _least(job, _by_plate(member, on, width), 0.0, 4 * _flange(member), question)
     if question == "yield stress":

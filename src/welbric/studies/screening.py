@@ -14,18 +14,25 @@ from typing import Any
 
 import numpy as np
 
+from welbric.analysis.diagram import Diagram
 from welbric.checking.cases import member_case
 from welbric.checking.check import given_forces_of
 from welbric.checking.deflections import deflection_rows
 from welbric.checking.results import MemberResult
 from welbric.checking.verdicts import OK, deciding_each, status_of
-from welbric.effects.forces import MemberForces, load_cases, member_forces, strength_combinations
+from welbric.effects.forces import (
+    MemberForces,
+    compressing_moments,
+    load_cases,
+    member_forces,
+    strength_combinations,
+)
 from welbric.errors import InputError
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member
 from welbric.members.design_member import DesignMember
 from welbric.members.resolve import resolve
-from welbric.members.segments import has_like_flanges, segments
+from welbric.members.segments import Segment, has_like_flanges, segments
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards.case import Effects
 from welbric.standards.standard import Standard
@@ -60,9 +67,7 @@ def applies(job: Job, member: Member) -> bool:
         or load.temperature_difference is not None
         for load in member.loads
     )
-    pushed = any(load.on != "shear centre" for load in member.loads)
-    by_eigenvalue = job.code_of(member).by_eigenvalue(job.options_of(member), pushed)
-    plain = member.second_order != "analysed" and not by_eigenvalue
+    plain = member.second_order != "analysed"
     return plain and not (springs or strained or member.pieces or member.web_steel)
 
 
@@ -144,11 +149,11 @@ def _of_shape(
     parts = segments(light)
     limits: Limits = []
     if under is not None:
-        (forces, limits), slopes = under, None
+        (forces, limits), slopes, bending = under, None, None
     elif member.said.forces:
-        forces, slopes = given_forces_of(job, light, parts), None
+        forces, slopes, bending = given_forces_of(job, light, parts), None, None
     else:
-        forces, slopes, limits = _two_analyses(job, light, heavy, parts, code)
+        forces, slopes, bending, limits = _two_analyses(job, light, heavy, parts, code)
     if not forces.combinations:
         return {}
     case = member_case(job, light, parts, forces)
@@ -161,9 +166,13 @@ def _of_shape(
         names = set.intersection(*(set(s.properties) for s in some))
         columns = {n: np.array([s.properties[n] for s in some])[:, None, None] for n in names}
         Fy, Fu = np.array(strengths[start : start + step]).T
+        shape = case.moment_shape
+        if shape is not None and np.ndim(shape):
+            grown = None if bending is None else (bending, low)
+            shape = _moment_shapes(light, forces, effects, parts, some, grown, code)
         many = replace(
             case, section=SectionAxis(columns), Fy=Fy[:, None, None], Fu=Fu[:, None, None],
-            effects=effects, cache={},
+            effects=effects, moment_shape=shape, cache={},
         )  # fmt: skip
         U, checks = utilisations(code, first.shape, many, (len(some), C, G))
         flat = U.reshape(len(checks), len(some), -1)
@@ -202,8 +211,11 @@ def _weighing(member: DesignMember, section: Section, mass: float) -> DesignMemb
 
 def _two_analyses(
     job: Job, light: DesignMember, heavy: DesignMember, parts: Any, code: Standard
-) -> tuple[MemberForces, dict[str, Any], Limits]:
-    """Return the forces under the lesser weight, what each unit of mass adds, and deflections."""
+) -> tuple[MemberForces, dict[str, Any], Diagram, Limits]:
+    """Return the forces under the lesser weight, what each unit of mass adds, and deflections.
+
+    What it adds at the stations, and of bending about the major axis all along.
+    """
     solved = [load_cases(one, code.elasticity) for one in (light, heavy)]
     combined = strength_combinations(job, light, solved[0])
     forces, other = (
@@ -212,6 +224,9 @@ def _two_analyses(
     )
     more = heavy.section.mass - light.section.mass
     slopes = {}
+    now, then = ((of.diagrams or {})["M_major"] for of in (forces, other))
+    difference = then.plus(Diagram(now.breaks, -now.coefficients))
+    bending = Diagram(now.breaks, difference.coefficients / more)
     for kind in KINDS:
         there = (other.diagrams or {})[kind].at(forces.x, forces.right)
         slopes[kind] = (there - getattr(forces, kind)) / more
@@ -229,7 +244,40 @@ def _two_analyses(
             limits.append(
                 (row.name, row.clause, row.utilisation - slope * light.section.mass, slope)
             )
-    return forces, slopes, limits
+    return forces, slopes, bending, limits
+
+
+def _moment_shapes(
+    member: DesignMember,
+    forces: MemberForces,
+    effects: Effects,
+    parts: list[Segment],
+    some: list[Section],
+    grown: tuple[Diagram, float] | None,
+    code: Standard,
+) -> Any:
+    """Return the moment-shape factors of every section by eigenvalue, shape (S, C, G).
+
+    ``grown`` is what each unit of mass adds to the moments, and the mass that they have now.
+    """
+    from welbric.effects.critical_load import critical_factors, moment_shapes
+
+    diagram = (forces.diagrams or {})["M_major"]
+
+    def along(x: Any) -> Any:
+        left = np.zeros(len(x), dtype=bool)
+        now = diagram.at(x, left)[None]
+        if grown is None:
+            return np.broadcast_to(now, (len(some), *now.shape[1:]))
+        more, low = grown
+        extra = np.array([section.mass - low for section in some])[:, None, None]
+        return now + more.at(x, left)[None] * extra
+
+    moments = compressing_moments(forces, parts, np.asarray(effects.M_major))
+    factors = critical_factors(
+        member, forces.combinations, diagram.breaks, along, code.elasticity, some
+    )
+    return moment_shapes(factors, moments, parts, member.stretches, code.elasticity, some)
 
 
 def _effects(

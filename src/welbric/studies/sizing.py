@@ -20,6 +20,7 @@ from welbric.sections.table import Section
 from welbric.studies.candidates import Candidate, Few, Sizing
 from welbric.studies.objectives import depth_of, scores
 from welbric.studies.screening import looks
+from welbric.studies.variants import refuse_what_stands
 
 if TYPE_CHECKING:
     import pandas
@@ -338,6 +339,7 @@ def _size_group(
     for member in members:
         if member.pieces:
             raise InputError(f"{member.mark}: a member of several sections cannot be sized")
+        refuse_what_stands(job, member, {})
     order = objective_of(members, objective)
     sections = common_sections(members, among, kept, job.own_sections)
     ranked = sorted(

@@ -148,6 +148,8 @@ def compare(
         try:
             if member.frame is not None and OF_FRAME & set(change):
                 raise InputError(f"{member.mark}: which joints it goes through stays as it is")
+            if set(change) - {"steel", "design"}:
+                refuse_what_stands(job, member, change)
             found.append(_variant(name, job, changed(member, change, job.words)))
         except InputError as error:
             raise error.under(name) from None
@@ -160,6 +162,22 @@ def compare(
             raise error.under(text) from None
         found.append(taken)
     return Comparison(mark, found)
+
+
+def refuse_what_stands(job: Job, member: Member, change: Mapping[str, Any]) -> None:
+    """Refuse a change beside a choice that holds of the member as it stands alone.
+
+    Raises
+    ------
+    InputError
+        If there is one, and the change does not say it anew.
+    """
+    name = job.code_of(member).as_it_stands(job.options_of(member))
+    if name and "design" not in change:
+        raise InputError(
+            f"{member.mark}: its {name} is given, and holds of the member as it stands alone: "
+            "take it out of 'design', or give it anew there"
+        )
 
 
 def _variant(name: str, job: Job, member: Member) -> Variant:

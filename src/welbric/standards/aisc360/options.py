@@ -11,7 +11,7 @@ from pydantic_core import core_schema
 from welbric.errors import wrong
 from welbric.standards.aisc360.clauses import appendix_7, appendix_8, c2
 from welbric.standards.case import MemberCase
-from welbric.standards.options import Options, as_own
+from welbric.standards.options import ASKED, NEVER, Options, as_own
 
 
 class JobOptions(Options):
@@ -196,6 +196,6 @@ def by_curvature(case: MemberCase) -> bool:
     return case.member_options is not None and _Cb(case.member_options) == BY_CURVATURE
 
 
-def by_eigenvalue(options: Options, pushed: bool = False) -> bool:
+def eigenvalue(options: Options) -> str:
     """Return whether Cb is that of the member's elastic buckling: where the designer says so."""
-    return _Cb(options) == BY_EIGENVALUE
+    return ASKED if _Cb(options) == BY_EIGENVALUE else NEVER

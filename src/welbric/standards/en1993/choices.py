@@ -33,20 +33,21 @@ def _of_web(case: MemberCase, options: Options) -> list[str]:
 
 
 def _of_C1(case: MemberCase, options: Options) -> list[str]:
-    C1 = getattr(options, "C1", None)
-    if C1 is None:
+    C1, Mcr = getattr(options, "C1", None), case.critical_moment
+    key = "C1" if Mcr is None else "Mcr"
+    if C1 is None and Mcr is None:
         return []
     if not routes.uses_moment_shape(case.shape):
-        return [f"C1: no resistance of a {case.shape} depends on it, so it changes nothing"]
+        return [f"{key}: no resistance of a {case.shape} depends on it, so it changes nothing"]
+    if lateral.by_flange(case):
+        return [f"{key}: by the compressed flange nothing depends on it, so it changes nothing"]
     bends = np.asarray(demand(case).M_major) > 0
     unbraced = bends & (np.asarray(case.segments.unbraced) > 0)
     if not np.any(unbraced):
-        return ["C1: nothing bends a length that is not restrained, so it changes nothing"]
-    if not isinstance(C1, float):
-        return []
+        return [f"{key}: nothing bends a length that is not restrained, so it changes nothing"]
     own = lateral.C_1(replace(case, moment_shape=None, cache={}))
     own = np.broadcast_to(own, unbraced.shape)[unbraced]
-    if np.any(np.isnan(own)) or float(own.max()) * (1 + 1e-6) >= C1:
+    if not isinstance(C1, float) or np.any(np.isnan(own)) or float(own.max()) * (1 + 1e-6) >= C1:
         return []
     low, high = (f"{value:.2f}" for value in (own.min(), own.max()))
     moments = low if low == high else f"{low} to {high}"

@@ -18,7 +18,7 @@ from welbric.standards.en1993.national import (
     national_values,
 )
 from welbric.standards.en1993.shapes import ANGLE, I_SHAPES, ROUND, TUBE
-from welbric.standards.options import Options, as_own
+from welbric.standards.options import ASKED, NEVER, USUAL, Options, Quantity, as_own
 
 LIMIT_STATES = "limit states"
 # Elastic theory: (one end, other end) -> factor of the buckling length.
@@ -97,9 +97,10 @@ class JobOptions(Options):
 class MemberOptions(Options):
     """The choices of a member.
 
-    ``C1`` is a number, or that of the member's elastic buckling; by default it follows from the
-    moments at the quarter points of each segment, and where a load on a flange pushes the member
-    over from its elastic buckling. ``section_class`` says that no better class is taken,
+    ``C1`` is a number, that of the member's elastic buckling, or of the moments at the quarter
+    points of each segment. By default it is the second of a member that stands alone, and the third
+    in a frame unless a load on a flange pushes the member over. ``Mcr`` is the critical moment
+    itself, of every length that is not held. ``section_class`` says that no better class is taken,
     ``class_3_web`` that a web of class 3 between flanges of class 1 or 2 counts in class 2 by its
     effective parts, in bending alone (6.2.2.4); ``thick_welds`` that the welds of a box are thicker
     than half its flange (Table 6.2); ``truss`` what it is of a truss, where its buckling lengths
@@ -107,7 +108,8 @@ class MemberOptions(Options):
     chords which hold its ends; ``narrow`` where it is less than 0.6 of parallel hollow chords.
     """
 
-    C1: Annotated[float, Field(gt=0, le=20)] | Literal["eigenvalue"] | None = None
+    C1: Annotated[float, Field(gt=0, le=20)] | Literal["eigenvalue", "quarter points"] | None = None
+    Mcr: Annotated[float, Quantity("moment"), Field(gt=0, allow_inf_nan=False)] | None = None
     section_class: Literal[2, 3] | None = None
     class_3_web: Literal["effective class 2"] | None = None
     thick_welds: bool | None = None
@@ -164,6 +166,7 @@ def of_member(options: Options) -> dict[str, Any]:
     """Return the choices as the fields of a `MemberCase`."""
     C1 = getattr(options, "C1", None)
     found: dict[str, Any] = {"member_options": options}
+    found["critical_moment"] = getattr(options, "Mcr", None)
     return found | ({"moment_shape": C1} if isinstance(C1, float) else {})
 
 
@@ -201,10 +204,14 @@ def has_thick_welds(options: Options | None) -> bool:
     return bool(getattr(options, "thick_welds", False))
 
 
-def by_eigenvalue(options: Options, pushed: bool = False) -> bool:
-    """Return whether C1 is that of the member's elastic buckling.
+def as_it_stands(options: Options) -> str:
+    """Return the name of a choice that holds of the member as it stands alone: Mcr."""
+    return "" if getattr(options, "Mcr", None) is None else "Mcr"
 
-    So it is where nobody says what it is and a load on a flange pushes the member over.
-    """
+
+def eigenvalue(options: Options) -> str:
+    """Return whether C1 is that of the member's elastic buckling: so it is where nobody says."""
     C1 = getattr(options, "C1", None)
-    return C1 == "eigenvalue" or (C1 is None and pushed)
+    if getattr(options, "Mcr", None) is not None:
+        return NEVER
+    return ASKED if C1 == "eigenvalue" else USUAL if C1 is None else NEVER

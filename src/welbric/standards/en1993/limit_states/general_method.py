@@ -104,7 +104,7 @@ def _of_sense(case: MemberCase, M: Any, sense: int) -> tuple[Any, ...]:
     if not shapes.bends_sideways(case.shape) or (case.single and np.all(never)):
         M_cr: Any = given(GLOSSARY, "M_cr", np.inf, "it does not buckle laterally in bending")
     else:
-        M_cr = pick(never, np.inf, lateral.critical_moment(case, lateral.C_1(case), sense))
+        M_cr = pick(never, np.inf, lateral.critical_moment(case, sense))
     critical = c6_3_4.critical_load_level(N_Ed, N_cr_op, M_y, M_cr)
     lambda_op = c6_3_4.slenderness(level, critical)
     chi = c6_3_1.reduction(compression.imperfection(case, "minor"), lambda_op)

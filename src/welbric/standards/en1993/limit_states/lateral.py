@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -13,11 +14,12 @@ from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import E, G, partial, pick, uncovered, values
 from welbric.standards.en1993.limit_states import bending, shear
 from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP, worse_sense
-from welbric.standards.en1993.options import job_options
+from welbric.standards.en1993.options import eigenvalue, job_options
 from welbric.standards.en1993.symbols import GLOSSARY
+from welbric.standards.options import NEVER
 from welbric.working import given, heading, note, unrecorded
 
-FREE_TIP = "C1 toward a free end is not covered by the quarter points: give C1 or 'eigenvalue'"
+FREE_TIP = "C1 toward a free end is not covered by the quarter points: give C1 or Mcr"
 NAME = "lateral-torsional buckling"
 STOUT = 44.0  # depth over thickness of a flange, over epsilon (6.3.2.4(3))
 OF_ANGLE = "lateral-torsional buckling of angles over lengths that are not held is not covered"
@@ -28,10 +30,10 @@ OF_ANGLE = "lateral-torsional buckling of angles over lengths that are not held 
 
 @once_per_case
 def C_1(case: MemberCase) -> Any:
-    """Return the moment-shape factor: as given, else by the quarter points of the segment.
+    """Return the moment-shape factor: as given or by eigenvalue, else by the quarter points.
 
-    It is 1 where the larger moment of the segment compresses its other flange, and of sections
-    that are not alike about the y axis; NaN toward a free end.
+    By these it is 1 where the larger moment of the segment compresses its other flange, and of
+    sections that are not alike about the y axis; NaN toward a free end.
     """
     given_one = case.moment_shape
     if given_one is not None and np.ndim(given_one) == 0 and given_one == given_one:
@@ -56,6 +58,22 @@ def C_1(case: MemberCase) -> Any:
     found = np.where(tip, np.nan, found)
     if given_one is not None and np.ndim(given_one):
         found = np.where(np.isnan(given_one), found, given_one)
+    return found
+
+
+def _of_moments(case: MemberCase) -> Any:
+    """Return the factor of the moments alone, where C1 has more in it: how the member is held.
+
+    A number that the designer gives holds; toward a free end it is 1.
+    """
+    own = case.member_options
+    if case.moment_shape is None or own is None or eigenvalue(own) == NEVER:
+        return C_1(case)
+    with unrecorded():
+        found = np.asarray(C_1(replace(case, moment_shape=None, cache={})), dtype=float)
+    found = np.where(np.isnan(found), 1.0, found)
+    if case.single:
+        return given(GLOSSARY, "C_1", float(found), "of the moments at the quarter points, for kc")
     return found
 
 
@@ -135,7 +153,7 @@ def _general(case: MemberCase, lambda_LT: Any) -> Any:
     return c6_3_2.reduction(alpha, lambda_LT, 0.2, 1.0)
 
 
-def _special(case: MemberCase, shape: Any, lambda_LT: Any) -> Any:
+def _special(case: MemberCase, lambda_LT: Any) -> Any:
     """Return the reduction factor of 6.3.2.3."""
     of, rolled = values(case), case.shape in shapes.ROLLED
     plateau = of.rolled_plateau if rolled else of.welded_plateau
@@ -143,7 +161,7 @@ def _special(case: MemberCase, shape: Any, lambda_LT: Any) -> Any:
     alpha = _given(case, "alpha_LT", _special_curve(case), "Table 6.5")
     chi = c6_3_2.reduction(alpha, lambda_LT, plateau, beta)
     by_shape = job_options(case.options).annex == "UK"
-    k_c = c6_3_2.correction_by_shape(shape) if by_shape else _of_table_6_6(case)
+    k_c = c6_3_2.correction_by_shape(_of_moments(case)) if by_shape else _of_table_6_6(case)
     f = c6_3_2.shape_effect(k_c, lambda_LT)
     return c6_3_2.with_shape(chi, f, lambda_LT)
 
@@ -158,8 +176,11 @@ def covered_length(case: MemberCase) -> tuple[Any, Any]:
     return held, np.where(held, 1.0, L) if np.ndim(L) else L
 
 
-def critical_moment(case: MemberCase, shape: Any, sense: int) -> Any:
-    """Return M_cr of a segment for a moment-shape factor."""
+def critical_moment(case: MemberCase, sense: int) -> Any:
+    """Return M_cr of a segment: as given, else by its moment-shape factor."""
+    if case.critical_moment is not None:
+        return given(GLOSSARY, "M_cr", case.critical_moment, "given with the member")
+    shape = C_1(case)
     s, (_, L) = case.section, covered_length(case)
     if case.shape in shapes.BY_SENSE:
         beta = _given(case, "beta_y", sense * s.beta_major, "of this sense")
@@ -209,12 +230,11 @@ def _reduction(case: MemberCase, W: Any, sense: int) -> Any:
         return given(GLOSSARY, "chi_LT", 1.0, why)
     if by_flange(case):
         return pick(held, 1.0, _flange_reduction(case))
-    shape = C_1(case)
-    M_cr = critical_moment(case, shape, sense)
+    M_cr = critical_moment(case, sense)
     lambda_LT = c6_3_2.slenderness(W, case.Fy, M_cr)
     chosen = job_options(case.options).lateral_buckling
     if chosen == "rolled or welded" and case.shape in shapes.I_SHAPES:
-        chi = _special(case, shape, lambda_LT)
+        chi = _special(case, lambda_LT)
     else:
         chi = _general(case, lambda_LT)
     return pick(stiff, 1.0, chi)
@@ -253,6 +273,8 @@ def resistance(case: MemberCase, sense: int = TOP) -> Any:
 def tip_is_free(case: MemberCase) -> Any:
     """Return where C1 is not known, toward a free end."""
     if by_flange(case) or not shapes.bends_sideways(case.shape):
+        return np.asarray(False)
+    if case.critical_moment is not None:
         return np.asarray(False)
     held, _ = covered_length(case)
     return np.isnan(np.asarray(C_1(case), dtype=float)) & ~(held | is_square(case))
