@@ -99,7 +99,7 @@ def test_every_check_of_every_member_is_in_the_full_book(table, full):
     acting = {one.name for result in table for one in result.forces.combinations}
     missing = {name for name in acting if html.escape(name) not in words}
     assert not missing
-    sections = {name for result in table for name in result.member.section_names.split(", ")}
+    sections = {one.name for result in table for one in result.member.sections}
     beside = [one.left for one in full if isinstance(one, Abreast)]
     drawn = {one.words.removesuffix(", to scale") for one in beside if isinstance(one, Drawing)}
     assert sections == drawn

@@ -9,6 +9,7 @@ import re
 from collections import Counter
 from xml.etree import ElementTree
 
+import numpy as np
 import pytest
 from pypdf import PdfReader
 
@@ -25,7 +26,17 @@ STEP = re.compile(r"<p class='step'><math displaystyle='true'>(<mtable.*?</mtabl
 NAMES = {"min": min, "max": max, "sqrt": math.sqrt, "abs": abs, "exp": math.exp, "log": math.log,
          "ln": math.log, "sin": math.sin, "cos": math.cos, "tan": math.tan, "log10": math.log10,
          "arctan": math.atan, "arccos": math.acos, "arcsin": math.asin, "pi": math.pi}  # fmt: skip
-WORDS = {"π": "pi", "−": "-", "·": "*", "×": "*", "∞": "math.inf"}
+WORDS = {"least root": "least_root", "π": "pi", "−": "-", "·": "*", "×": "*", "∞": "math.inf"}
+
+
+def least_root(y, z, t, y_0, z_0, i_0):
+    """The least root of (N - y)(N - z)(N - t) i0^2 - N^2 (N - z) y0^2 - N^2 (N - y) z0^2."""
+    along = np.polynomial.Polynomial
+    each = along([-y, 1]), along([-z, 1]), along([-t, 1])
+    square = along([0, 0, 1])
+    whole = each[0] * each[1] * each[2] * i_0**2
+    whole -= square * each[1] * y_0**2 + square * each[0] * z_0**2
+    return min(root.real for root in whole.roots())
 
 
 class Line:
@@ -40,7 +51,8 @@ class Line:
         if changed is not None:
             index, by = changed
             values[index] += by
-        return eval(self.source, {"v": values, "math": math} | NAMES)
+        known = {"v": values, "math": math, "least_root": least_root}
+        return eval(self.source, known | NAMES)
 
     def read(self, node):
         inner = [*node]
@@ -48,7 +60,9 @@ class Line:
             case "mfrac":
                 return f"(({self.read(inner[0])})/({self.read(inner[1])}))"
             case "msup":
-                return f"(({self.read(inner[0])})**({self.read(inner[1])}))"
+                power = "".join(inner[1].itertext())  # a whole one is no printed value
+                exact = power if power.isdigit() else None
+                return f"(({self.read(inner[0])})**({exact or self.read(inner[1])}))"
             case "msqrt":
                 return f"sqrt({''.join(self.read(one) for one in inner)})"
             case "mrow" if [one.tag for one in inner] in (["mn"], ["mn", "mspace", "mtext"]):

@@ -428,7 +428,7 @@ def demo():
 def test_verdicts_of_the_demo(demo):
     found = {result.member.mark: result.status for result in demo}
     assert found == dict.fromkeys(found, "ok") | {"FB2": "over", "WG1": "over", "LT1": "outside"}
-    assert len(found) == 18
+    assert len(found) == 19
 
 
 def test_every_working_of_the_demo_ends_in_the_number_of_its_row(demo):

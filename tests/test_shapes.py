@@ -73,13 +73,15 @@ RANDOM = {
         {"d": (120, 400), "bf": (60, 110), "tw": (5, 12), "tf": (7, 16), "r": (4, 14),
          "gap": (1, 30)}, None, None, None,
     ),
+    "double I": (I_SIZES | {"r": (4, 20), "gap": (1, 300)}, None, None, None),
     "double angle": (
         {"d": (60, 200), "b": (60, 200), "t": (5, 12), "r": (4, 16), "gap": (1, 20)},
         None, None, None,
     ),
 }  # fmt: skip
 ROUND = {"rolled I", "channel", "angle", "tee", "rectangular tube", "round tube", "round bar",
-         "double channel", "double angle"}  # whose arcs are polygons in the engine  # fmt: skip
+         "double channel", "double I",
+         "double angle"}  # whose arcs are polygons in the engine  # fmt: skip
 
 
 def test_every_kind_is_compared():
@@ -294,6 +296,7 @@ def test_unknown_shapes_and_sizes():
          lambda: 2 * wb.section("PFC200X90X30").A),
         ("2 L4X3X1/4 short legs back to back, 3/8 in apart", "double angle",
          lambda: 2 * wb.section("L4X3X1/4").A),
+        ("2 HEA220 side by side, 300 mm apart", "double I", lambda: 2 * wb.section("HEA220").A),
     ],
 )  # fmt: skip
 def test_sections_built_of_others(words, shape, parts):
@@ -307,7 +310,7 @@ def test_sections_built_of_others(words, shape, parts):
     [
         ("W16X40 with a hat", "'a hat' is no plate and no cap"),
         ("W16X41 with a C12X20.7 cap", "the nearest are W16X40"),
-        ("2 W12X19 back to back", "a pair is of channels or of angles"),
+        ("2 W12X19 back to back", "a pair is of channels or angles back to back"),
         ("HSS6X6X1/4 with a C12X20.7 cap", "plates and caps go on rolled I shapes"),
         ("W21X62 with a C6X8.2 cap", "must reach over the I's flange"),
     ],

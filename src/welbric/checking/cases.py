@@ -34,6 +34,7 @@ from welbric.standards.case import (
     Segments,
     SlottedTube,
     Stiffening,
+    Webbing,
 )
 from welbric.standards.options import ASKED, USUAL
 
@@ -98,6 +99,7 @@ def member_case(
         length=member.length,
         edition=code.edition,
         connectors=member.said.connectors.spacing if member.said.connectors else None,
+        webbing=webbing_of(member),
         snug_tight=member.said.connectors is not None
         and member.said.connectors.fastened == "snug-tight",
         stiffeners=panels_of(member),
@@ -235,6 +237,17 @@ def load_that_pushes(member: DesignMember) -> MemberLoad | None:
             continue  # where it acts it cannot move
         if bad and load.axis == "major":
             return load
+    return None
+
+
+def webbing_of(member: DesignMember) -> Webbing | None:
+    """Return what makes two chords one member, as the standard sees it."""
+    laced, battened = member.said.lacing, member.said.battens
+    if laced is not None:
+        return Webbing(laced.spacing, laced.planes, laced.section, laced.posts)
+    if battened is not None:
+        b, t = battened.width, battened.thickness
+        return Webbing(battened.spacing, battened.planes, width=b, thickness=t)
     return None
 
 

@@ -47,7 +47,16 @@ def uncovered_rows(
         *_imposed_strains(job, cases, forces),
         *_softened(job, member, forces, code),
         *_rotated_axes(member, code),
+        *_webbing(member, code),
     ]
+
+
+def _webbing(member: DesignMember, code: Standard) -> list[Row]:
+    """Return a row outside for lacing or battens that a standard has no rules for here."""
+    if code.webbing or not (member.said.lacing or member.said.battens):
+        return []
+    reason = f"members of two chords with lacing or battens are not covered by {code.id} here"
+    return [outside_row("built-up", "built-up member", "", reason)]
 
 
 def _shear_not_given(member: DesignMember, rows: list[Row], code: Standard) -> list[Row]:

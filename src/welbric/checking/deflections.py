@@ -21,6 +21,8 @@ from welbric.members.load_cases import LoadCases, pattern_spans
 from welbric.members.segments import continuous_lengths
 from welbric.standards.standard import Standard
 
+SOFT_IN_SHEAR = "lacing and battens let the member move in shear, which this deflection has not"
+
 
 def deflection_rows(
     job: Job,
@@ -64,6 +66,8 @@ def deflection_rows(
             if axis == "minor":
                 named = (f"{own_id}-minor", f"{name}, minor axis")
             row = _deflection_row(member, cases, combinations, axis, limits, camber, named, clause)
+            if row is not None and axis == "minor" and (member.said.lacing or member.said.battens):
+                row = outside_row(*named, clause, SOFT_IN_SHEAR, "dimension")
             if row is not None:
                 rows.append(row)
     return rows

@@ -19,6 +19,7 @@ from pydantic import (
 
 from welbric.errors import InputError, wrong
 from welbric.inputs.actions import CombinedForces, MemberLoad
+from welbric.inputs.built_up import Battens, Lacing
 from welbric.inputs.choices import Choose
 from welbric.inputs.deflection_limits import DeflectionLimits
 from welbric.inputs.descriptions import (
@@ -157,6 +158,8 @@ class Member(Described):
     pin: Pin | None = None
     eyebar: Eyebar | None = None
     connectors: Connectors | None = None
+    lacing: Lacing | None = None
+    battens: Battens | None = None
     one_leg: OneLeg | None = None
     bending_axes: Literal["principal", "geometric"] = "principal"
     stiffeners: ClearDistance | None = None

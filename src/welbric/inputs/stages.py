@@ -14,6 +14,7 @@ if TYPE_CHECKING:
 SAME = (
     "section", "steel", "web_steel", "piece", "role", "span", "spans", "height", "inclination",
     "web", "choose", "stiffeners", "bearing_stiffener", "flange_holes", "eyebar",
+    "lacing", "battens",
 )  # fmt: skip
 # What a stage has of its member where it does not say otherwise.
 USUALLY = (

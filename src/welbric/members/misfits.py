@@ -16,6 +16,7 @@ from welbric.units import both
 
 MOST_RESTRAINTS = 1000
 COVERED = {"plated I", "capped I"}
+LACINGS = ("angle", "flat bar", "round bar")
 
 
 def misfits(member: DesignMember) -> list[Problem]:
@@ -206,6 +207,7 @@ def _ends_and_webs(member: DesignMember) -> Iterator[Problem]:
             yield Problem("farther apart than the member is long", "connectors")
         if not shapes & {"double angle", "double channel"}:
             yield Problem("go with a double angle or a double channel", "connectors")
+    yield from _webbing(member, shapes)
     if (said.pin or said.eyebar) and shapes != {"flat bar"}:
         yield Problem("go with a flat bar", "pin" if said.pin else "eyebar")
     if sum(end is not None for end in (said.pin, said.eyebar, said.connection)) > 1:
@@ -219,6 +221,29 @@ def _ends_and_webs(member: DesignMember) -> Iterator[Problem]:
         yield Problem("goes with a single angle", "one_leg")
     yield from _holes(member, shapes)
     yield from _connection(member)
+
+
+def _webbing(member: DesignMember, shapes: set[str]) -> Iterator[Problem]:
+    """Yield what does not fit lacing and battens."""
+    said = member.said
+    for name, found in (("lacing", said.lacing), ("battens", said.battens)):
+        if found is None:
+            continue
+        if not shapes <= {"double channel", "double I"}:
+            yield Problem("goes with two channels or two I-shapes, such as '2 UPN200 back to back, "
+                          "200 mm apart'", name)  # fmt: skip
+        if found.spacing > member.length:
+            yield Problem("farther apart than the member is long", name, "spacing")
+        if said.frame is not None:
+            yield Problem("goes with a member that stands alone, not one of a frame, whose shear "
+                          "stiffness the analysis has not", name)  # fmt: skip
+    if sum(one is not None for one in (said.lacing, said.battens, said.connectors)) > 1:
+        yield Problem("give one of lacing, battens and connectors", "lacing")
+    if said.lacing is not None:
+        for key, section in (("section", said.lacing.section), ("posts", said.lacing.posts)):
+            if section is not None and section.shape not in LACINGS:
+                words = f"{section.name} is a {section.shape}; accepted: {', '.join(LACINGS)}"
+                yield Problem(words, "lacing", key)
 
 
 def _has_flanges(shape: str) -> bool:

@@ -54,8 +54,8 @@ def panels_of(
     found: list[dict[str, Any]] = []
     for (title, kind), values in zip(DIAGRAMS, quantities, strict=True):
         largest = np.abs(values).max(axis=1)
-        if largest.max() <= 1e-6 * largest_moment and title != "shear":
-            continue
+        if largest.max() <= 1e-6 * largest_moment and (found or title != "shear"):
+            continue  # a figure has one panel at least
         chosen = int(largest.argmax()) if c is None else c
         found.append(_panel(title, kind, x, values, chosen, names[chosen]))
     if cases is None:

@@ -66,13 +66,13 @@ def capped(base: Section, cap: Section) -> Section:
 
 
 def pair(of: Section, gap: float = 0.0, facing: bool = False, upright: str = "long") -> Section:
-    """Return two channels or two angles side by side.
+    """Return two channels, two I-shapes or two angles side by side.
 
     Parameters
     ----------
     of : Section
     gap : float, mm
-        Between the backs, or between the toes where they face.
+        Between the backs, or between the toes where they face; between the flanges of I-shapes.
     facing : bool
         Whether channels have their toes towards one another.
     upright : {"long", "short"}
@@ -81,7 +81,7 @@ def pair(of: Section, gap: float = 0.0, facing: bool = False, upright: str = "lo
     Raises
     ------
     InputError
-        If it is neither a channel nor an angle.
+        If it is no channel, no I-shape with parallel flanges and no angle.
     """
     apart = f", {gap:.4g} mm apart" if gap else ""
     if of.shape in {"channel", "tapered channel"}:
@@ -91,8 +91,15 @@ def pair(of: Section, gap: float = 0.0, facing: bool = False, upright: str = "lo
         sizes |= {"gap": gap, "toes_in": float(facing)}
         words = "toe to toe" if facing else "back to back"
         return _built("double channel", f"2 {of.name} {words}{apart}", sizes)
+    if of.shape in I_SHAPES:
+        if facing:
+            raise InputError(f"{of.name}: two I-shapes stand side by side")
+        sizes = {name: of.properties[name] for name in _I_SIZES} | {"gap": gap}
+        return _built("double I", f"2 {of.name} side by side{apart}", sizes)
     if of.shape != "angle":
-        raise InputError(f"{of.name} is a {of.shape}; a pair is of channels or of angles")
+        raise InputError(
+            f"{of.name} is a {of.shape}; a pair is of channels, of I-shapes or of angles"
+        )
     if facing:
         raise InputError(f"{of.name}: two angles stand back to back")
     p = of.properties
@@ -128,7 +135,7 @@ _PLATE = re.compile(
 _CAP = re.compile(r"(?:an?\s+)?(.+?)\s+(?:as\s+a\s+)?cap", re.IGNORECASE)
 _PAIR = re.compile(
     r"(?:2|two)\s+(?P<of>.+?)\s+(?:(?P<legs>long|short)\s+legs\s+)?"
-    r"(?P<how>back\s+to\s+back|toe\s+to\s+toe|face\s+to\s+face)(?:,?\s+(?P<gap>.+?)\s+apart)?",
+    r"(?P<how>back\s+to\s+back|toe\s+to\s+toe|face\s+to\s+face|side\s+by\s+side)(?:,?\s+(?P<gap>.+?)\s+apart)?",
     re.IGNORECASE,
 )
 SUCH_AS = (
@@ -153,9 +160,15 @@ def in_words(text: str) -> Section | None:
     text = " ".join(text.split())
     if match := _PAIR.fullmatch(text):
         gap = parse(match["gap"], "dimension") if match["gap"] else 0.0
-        facing = not match["how"].casefold().startswith("back")
+        how, of = match["how"].casefold(), section(match["of"])
+        if how.startswith("side") != (of.shape in I_SHAPES):
+            raise InputError(
+                f"{of.name} is a {of.shape}; a pair is of channels or angles back to back, of "
+                "channels toe to toe, or of I-shapes side by side"
+            )
+        facing = how.startswith(("toe", "face"))
         upright = (match["legs"] or "long").casefold()
-        return pair(section(match["of"]), gap, facing, upright)
+        return pair(of, gap, facing, upright)
     match = _WITH.fullmatch(text)
     if match is None:
         return None

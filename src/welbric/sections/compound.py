@@ -213,6 +213,29 @@ def double_channel(
     )
 
 
+def double_i(d: Any, bf: Any, tw: Any, tf: Any, r: Any = 0.0, gap: Any = 0.0) -> Sizes:
+    """Return two equal I-shapes side by side, centred, a gap between their flanges.
+
+    They are connected at intervals, or laced.
+    """
+    d, bf, tw, tf, r, gap = sizes_of(d=d, bf=bf, tw=tw, tf=tf, r=r, gap=gap)
+    one = i_shape.complete(i_shape.properties(d, bf, tw, tf, r))
+    out = (gap + bf) / 2
+    right = [part.moved(out, -d / 2) for part in i_parts(d, bf, tf, bf, tf, tw, r)]
+    walls = i_walls(d, bf, tf, bf, tf, tw)
+    return finish(
+        {"d": d, "bf": bf, "tw": tw, "tf": tf, "r": r, "gap": gap},
+        [*right, *(part.mirrored() for part in right)],
+        J=2 * one["J"],
+        Cw=2 * (one["Cw"] + one["I_major"] * out**2),
+        shear_centre=(0.0, 0.0),
+        shear_areas=tuple(2 * shear_area(walls, axis) for axis in ("x", "y")),
+        surface=2 * one["surface"] - np.where(gap == 0, 4 * tf, 0.0),
+        thickest=one["thickest"],
+        symmetry="xy",
+    )
+
+
 def double_angle(d: Any, b: Any, t: Any, r: Any = 0.0, r_toe: Any = 0.0, gap: Any = 0.0) -> Sizes:
     """Return two equal angles with their legs d back to back, a gap between them.
 

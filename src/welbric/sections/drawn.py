@@ -121,6 +121,11 @@ def _double_channel(s: Section, sides: int) -> list[Outline]:
     return [right, right.mirrored(x=-1.0)]
 
 
+def _double_i(s: Section, sides: int) -> list[Outline]:
+    right = _i(s, sides)[0].moved((s.gap + s.bf) / 2, 0.0)
+    return [right, right.mirrored(x=-1.0)]
+
+
 _DRAWN: dict[str, Callable[[Section, int], list[Outline]]] = {
     "rolled I": _i,
     "welded I": _i,
@@ -140,4 +145,5 @@ _DRAWN: dict[str, Callable[[Section, int], list[Outline]]] = {
     "plated I": _plated_i,
     "capped I": _capped_i,
     "double channel": _double_channel,
+    "double I": _double_i,
 }

@@ -113,6 +113,7 @@ KINDS: dict[str, Kind] = {
         _I,
         ("r", "gap", "toes_in", "slope", "r_toe", "tf_from_tip"),
     ),
+    "double I": Kind(_from("compound", "double_i"), _I, ("r", "gap")),
 }
 
 

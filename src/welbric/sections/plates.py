@@ -164,6 +164,12 @@ def _double_channel(s: Any) -> Iterator[Plate]:
         yield from _both_ways(right)
 
 
+def _double_i(s: Any) -> Iterator[Plate]:
+    for plate in _i(s):
+        name, _, _ = plate.name.partition(",")
+        yield from _both_ways(plate.moved((s.gap + s.bf) / 2, name=name))
+
+
 def _angle(s: Any) -> Iterator[Plate]:
     root, middle = s.t + s.r, s.t / 2
     yield _outstand("upright leg", s.t, (middle, root), (middle, s.d))
@@ -217,6 +223,7 @@ _PLATES: dict[str, Callable[[Any], Iterator[Plate]]] = {
     "channel": _channel,
     "tapered channel": _channel,
     "double channel": _double_channel,
+    "double I": _double_i,
     "angle": _angle,
     "double angle": _double_angle,
     "tee": _tee,

@@ -14,6 +14,8 @@ from typing import Any
 
 import numpy as np
 
+from welbric.sections.table import Section
+
 
 @dataclass(frozen=True)
 class Elasticity:
@@ -177,6 +179,28 @@ class SlottedTube:
 
 
 @dataclass(frozen=True)
+class Webbing:
+    """What makes two chords one member: lacing, or battens where there is no diagonal; mm.
+
+    Attributes
+    ----------
+    spacing : float
+        Of neighbouring joints on a chord.
+    planes : int
+    diagonal, post : Section or None
+    width, thickness : float
+        Of a batten.
+    """
+
+    spacing: float
+    planes: int
+    diagonal: Section | None = None
+    post: Section | None = None
+    width: float = 0.0
+    thickness: float = 0.0
+
+
+@dataclass(frozen=True)
 class Stiffening:
     """Transverse stiffeners of a web, and of its panels.
 
@@ -294,6 +318,8 @@ class MemberCase:
         Of the standard, where the rules of its editions differ.
     connectors : float or None
         Distance between the connectors of a built-up member, mm.
+    webbing : Webbing or None
+        What makes two chords one member.
     snug_tight : bool
         Whether those are bolted snug-tight.
     stiffeners : Stiffening or None
@@ -341,6 +367,7 @@ class MemberCase:
     length: Any = 0.0
     edition: int = 2022
     connectors: Any = None
+    webbing: Webbing | None = None
     snug_tight: bool = False
     stiffeners: Stiffening | None = None
     flange_holes: tuple[int, float] | None = None

@@ -302,6 +302,8 @@ class Standard:
         (what a member may say, its shape, whether it buckles in the plane of its truss) -> the
         factor of its length and its clause; None of what is no part of a truss. None where a
         standard has no rule for them.
+    webbing : bool
+        Whether it has members of two chords with lacing or battens.
     differences : mapping of str to str
         Of an edition that goes by the equations of another: clause -> in what it differs.
     """
@@ -344,6 +346,7 @@ class Standard:
     not_checked: str
     not_checked_alone: str
     truss_factor: Callable[[Options, str, bool], tuple[float, str] | None] | None = None
+    webbing: bool = False
     differences: Mapping[str, str] = field(default_factory=dict)
 
     def usual_choices(self, method: str) -> dict[str, Any]:

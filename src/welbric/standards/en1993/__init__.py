@@ -94,6 +94,7 @@ EN_1993_1_1 = Standard(
     effective_length_factor=options.effective_length_factor,
     length_factors=options.length_factors,
     truss_factor=options.truss_factor,
+    webbing=True,
     shear_check=shear_check,
     second_order=SecondOrder(
         level=LEVEL,

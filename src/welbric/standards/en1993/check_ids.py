@@ -23,6 +23,9 @@ CHECK_IDS = {
     "forces together, cross-section": "section-forces",
     "buckling, bending and compression": "compression-bending",
     "torsion": "torsion",
+    "chords": "built-up-chords",
+    "lacing": "built-up-lacing",
+    "battens": "built-up-battens",
     "concentrated force": "web-force",
     "concentrated force beside bending": "web-force-bending",
 }

@@ -19,6 +19,7 @@ from welbric.standards.en1993.limit_states import (
     angles,
     axial,
     bending,
+    built_up,
     compression,
     effective,
     lateral,
@@ -32,6 +33,8 @@ from welbric.standards.en1993.limit_states.together import forces_together
 @functools.cache
 def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
     """Return the checks of a kind of shape, by name, in the order of a hand calculation."""
+    if shape in shapes.TWO_CHORDS:
+        return _of_two_chords()
     angle = shape == shapes.ANGLE
     first, second = ("u", "v") if angle else ("y", "z")
     found: dict[str, Callable[[MemberCase], Check]] = {
@@ -60,6 +63,22 @@ def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
     found["buckling, bending and compression"] = interaction
     found["torsion"] = shear.torsion
     return found
+
+
+def _of_two_chords() -> Mapping[str, Callable[[MemberCase], Check]]:
+    return {
+        "tension": axial.tension,
+        "tension, net section": axial.net_tension,
+        "compression": axial.compression,
+        "flexural buckling, y axis": compression.flexural_y,
+        "flexural buckling, z axis": compression.flexural_z,
+        "torsional buckling": compression.twisting,
+        built_up.CHORDS: built_up.chords,
+        built_up.LACING: built_up.lacing,
+        built_up.BATTENS: built_up.battens,
+        "bending, y axis": built_up.bending_major,
+        "torsion": shear.torsion,
+    }
 
 
 def uses_moment_shape(shape: str) -> bool:

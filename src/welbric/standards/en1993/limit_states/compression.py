@@ -20,10 +20,12 @@ from welbric.working import given, heading, note
 NO_CURVE = "Table 6.2 has no curve for h/b over 1.2 with flanges over 100 mm"
 OFFSET = "restraint off the shear centre is not covered"
 APART = (
-    "two angles more than 15 times their least radius of gyration apart between connections are no "
-    "single member (6.4.4)"
+    "two angles or channels more than 15 times their least radius of gyration apart between "
+    "connections are no single member (6.4.4)"
 )
 ALONE = "two angles without connectors, whose spacing 6.4.4 asks for"
+TWO_ALONE = "two chords without lacing, battens or connectors are no single member (6.4)"
+NOT_BACKS = "6.4.4 has no spacing for two chords that are not back to back: give lacing or battens"
 LOADED = "BB.1.2 is for web members without a load, or own weight, between their ends"
 ONE_BOLT = "BB.1.2 asks for two bolts at least at each end"
 STRONG = 460.0 - 1e-6  # MPa: from here on Table 6.2 has the curves of S460
@@ -50,7 +52,7 @@ def _curves(
     s: Any, shape: str, axis: str, cold_formed: bool, thick_welds: bool
 ) -> list[tuple[Any, str, str]]:
     every = np.asarray(True)
-    if shape in ("rolled I", "tapered I"):
+    if shape in ("rolled I", "tapered I") or (shape == shapes.TWO_I and axis == "major"):
         return _rolled(s, axis)
     if shape in shapes.I_SHAPES:
         unequal = shape == shapes.UNEQUAL_I
@@ -174,7 +176,7 @@ def critical_torsion(case: MemberCase) -> Any:
 def critical_twisting(case: MemberCase) -> Any:
     """Return the critical force with twisting: N_cr,T, or N_cr,TF without two axes of symmetry."""
     s, twist = case.section, critical_torsion(case)
-    if case.shape in shapes.DOUBLE_I:
+    if case.shape in (*shapes.DOUBLE_I, *shapes.TWO_CHORDS):
         return twist
     across, up = shear_centre(case)
     if case.shape in shapes.CHANNELS:
@@ -199,7 +201,8 @@ def chi_t(case: MemberCase) -> tuple[Any, Any]:
 
 def twisting_name(shape: str) -> str:
     """Return what the buckling of a shape with twisting is called."""
-    return "torsional buckling" if shape in shapes.DOUBLE_I else "torsional-flexural buckling"
+    alike = (*shapes.DOUBLE_I, *shapes.TWO_CHORDS)
+    return "torsional buckling" if shape in alike else "torsional-flexural buckling"
 
 
 # Checks
@@ -207,16 +210,32 @@ def twisting_name(shape: str) -> str:
 
 def _apart(case: MemberCase) -> tuple[Any, str]:
     """Return where two angles are not a single member (6.4.4)."""
-    if case.shape != shapes.PAIR:
+    if case.shape not in (shapes.PAIR, *shapes.TWO_CHORDS) or case.webbing is not None:
         return np.asarray(False), ""
     if case.connectors is None:
-        return np.asarray(True), ALONE
+        return np.asarray(True), ALONE if case.shape == shapes.PAIR else TWO_ALONE
     s = case.section
+    if case.shape == shapes.TWO_I or (case.shape != shapes.PAIR and np.any(s.toes_in)):
+        return np.asarray(True), NOT_BACKS
+    if case.shape == shapes.TWO_CHANNELS:
+        return _far(case, radius_of_channel(s))
     # One leg of an angle less or more: its least radius is not below that of the longer leg.
     from welbric.sections.shapes import angle
 
     sizes = [np.ravel(np.asarray(v, dtype=float)) for v in (s.d, s.b, s.t, s.r, s.r_toe)]
-    least = np.reshape(angle(*sizes)["r_minor"], np.shape(s.d))
+    return _far(case, np.reshape(angle(*sizes)["r_minor"], np.shape(s.d)))
+
+
+def radius_of_channel(s: Any) -> Any:
+    """Return the least radius of gyration of one channel of a pair."""
+    from welbric.sections.compound import channel_of_pair
+
+    names = ("d", "bf", "tw", "tf", "r", "slope", "r_toe", "tf_from_tip")
+    one, _ = channel_of_pair(*(np.ravel(np.asarray(getattr(s, n), dtype=float)) for n in names))
+    return np.reshape(np.minimum(one["r_minor"], one["r_major"]), np.shape(s.d))
+
+
+def _far(case: MemberCase, least: Any) -> tuple[Any, str]:
     return np.asarray(case.connectors > CLOSELY * least * (1 + 1e-9)), APART
 
 
@@ -262,9 +281,9 @@ def flexural_y(case: MemberCase) -> Check:
 
 
 def flexural_z(case: MemberCase) -> Check:
-    """6.3.1 about the z axis."""
+    """6.3.1 about the z axis; of chords with webbing 6.4 has another."""
     name = f"flexural buckling, {axis_word(case, 'minor')} axis"
-    if case.one_leg is not None:
+    if case.one_leg is not None or case.webbing is not None:
         return _elsewhere(case, name, "6.3.1")
     return _check(case, name, "6.3.1", chi_z(case)[0])
 
@@ -272,7 +291,7 @@ def flexural_z(case: MemberCase) -> Check:
 def twisting(case: MemberCase) -> Check:
     """6.3.1.4; not of closed sections."""
     name = twisting_name(case.shape)
-    if case.one_leg is not None:
+    if case.one_leg is not None or case.webbing is not None:
         return _elsewhere(case, name, "6.3.1.4")
     return _check(case, name, "6.3.1.4", chi_t(case)[0])
 
