@@ -256,9 +256,13 @@ def first_of(
             if answer:
                 return apply(branch, symbols)
         return apply(otherwise, symbols)
+    if np.all(answers[0]):
+        result = apply(cases[0][1], symbols)
+        return result if np.ndim(result) else np.full(np.shape(answers[0]), result)
     result = apply(otherwise, symbols)
     for (_, branch), answer in zip(reversed(cases), reversed(answers), strict=True):
-        result = np.where(answer, apply(branch, symbols), result)
+        if np.any(answer):
+            result = np.where(answer, apply(branch, symbols), result)
     return result
 
 

@@ -42,4 +42,4 @@ def pick(mask: Any, yes: Any, no: Any) -> Any:
     """Return one or the other: a choice on single numbers, element by element on arrays."""
     if np.ndim(mask) == 0:
         return yes if mask else no
-    return np.where(mask, yes, no)
+    return np.where(mask, yes, no) if np.any(mask) else no

@@ -116,8 +116,7 @@ def interaction(case: MemberCase) -> Check:
     heading("Classes under these forces", "5.5")
     kind_y = classify.in_bending(case, "major", N)
     kind_z = classify.in_bending(case, "minor", N)
-    kind: Any = np.where(np.asarray(M_y) > 0, kind_y, 1.0)
-    kind = np.maximum(kind, np.where(np.asarray(M_z) > 0, kind_z, 1.0))
+    kind = np.maximum(_where_bent(M_y, kind_y), _where_bent(M_z, kind_z))
     kind = kind if np.ndim(kind) else float(kind)
     plastic = np.asarray(kind) <= 2
     not_minor, reason_z = bending.bending_outside(case, "minor")
@@ -174,11 +173,17 @@ def interaction(case: MemberCase) -> Check:
         if case.single and beyond:
             note(f"{method_1.BEYOND[:1].upper()}{method_1.BEYOND[1:]}: the member is over.")
         U = np.where(beyond, np.inf, U)
-    U = np.where(outside, np.nan, np.where(together, U, 0.0))
+    U = pick(outside, np.nan, pick(~together, 0.0, U))
     return Check(
         NAME, "6.3.3", None, None, U, "number", "M_major", outside,
         reason,
     )  # fmt: skip
+
+
+def _where_bent(M: Any, kind: Any) -> Any:
+    """Return the class where a moment acts, else 1; as small an array as it can be."""
+    bent = np.asarray(M) > 0
+    return kind if bent.all() else np.where(bent, kind, 1.0)
 
 
 def _factors(

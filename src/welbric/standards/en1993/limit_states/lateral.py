@@ -176,6 +176,7 @@ def covered_length(case: MemberCase) -> tuple[Any, Any]:
     return held, np.where(held, 1.0, L) if np.ndim(L) else L
 
 
+@once_per_case
 def critical_moment(case: MemberCase, sense: int) -> Any:
     """Return M_cr of a segment: as given, else by its moment-shape factor."""
     if case.critical_moment is not None:
@@ -290,8 +291,8 @@ def _of_sense(case: MemberCase, M: Any, sense: int) -> tuple[Any, ...]:
     acting = np.asarray(M_Ed) > 0
     if case.shape in shapes.BOXES:  # what is not reduced is bending of the cross-section
         acting = acting & (np.asarray(chi_LT(case, sense)) < 1)
-    U = np.where(acting, c6_3_2.utilisation(M_Ed, M_Rd), 0.0)
-    return M_Ed, M_Rd, np.where(outside, np.nan, U)
+    U = pick(~acting, 0.0, c6_3_2.utilisation(M_Ed, M_Rd))
+    return M_Ed, M_Rd, pick(outside, np.nan, U)
 
 
 def moments_of_segment(case: MemberCase) -> dict[int, Any]:
@@ -318,7 +319,7 @@ def lateral_torsional(case: MemberCase) -> Check:
     M_Ed, M_Rd, U = worse_sense(case, lambda one, sense: _of_sense(one, moments[sense], sense))
     with unrecorded():
         tip = tip_is_free(case) & (np.asarray(M_Ed) > 0)
-    U = np.where(tip, np.nan, U)
+    U = pick(tip, np.nan, U)
     reason = FREE_TIP if np.any(tip) else bending.reason(case, "major")
     head = (NAME, "6.3.2", M_Ed, M_Rd, U, "moment", "M_major")
     return Check(*head, outside=np.isnan(np.asarray(U, dtype=float)), reason=reason)
