@@ -48,15 +48,6 @@ def test_reduction_factors_of_the_curves_at_slenderness_1(section, steel, axis, 
     assert found.capacity == pytest.approx(chi * of.A * Fy, rel=2e-4)
 
 
-@pytest.mark.parametrize(
-    ("section", "area"),
-    [("IPE200", 14.00), ("IPE300", 25.68), ("HEA200", 18.08), ("HEB200", 24.83), ("HEB300", 47.43)],
-)
-def test_shear_areas_of_the_tables_of_rolled_sections(section, area):
-    found = rows(member(section, My=(1, 1), V=10.0, steel=S235))["shear-major"]
-    assert found.capacity * math.sqrt(3) / 235 == pytest.approx(area * 100, rel=2.5e-3)
-
-
 # The same in plain numbers, written down from the standard a second time
 
 
