@@ -656,3 +656,30 @@ def test_a_web_that_is_not_of_class_3_between_stout_flanges_changes_nothing(sect
         {id: row.utilisation for id, row in other.items()}
     )
     assert any("class_3_web" in note for note in found.warnings)
+
+
+UNLIKE = {"shape": "unequal I", "d": "900 mm", "bf_top": "350 mm", "tf_top": "25 mm",
+          "bf_bottom": "200 mm", "tf_bottom": "15 mm", "tw": "5 mm"}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("sizes", "moments", "k", "A_fc"),
+    [
+        ({"shape": "welded I", "d": "1540 mm", "bf": "300 mm", "tw": "5 mm", "tf": "20 mm"},
+         (900.0, 900.0), 0.55, 6000.0),
+        ({"shape": "welded I", "d": "300 mm", "bf": "200 mm", "tw": "10 mm", "tf": "15 mm"},
+         (-80.0, -80.0), 0.4, 3000.0),
+        # Of unlike flanges the one that is compressed, and of both senses the worse.
+        (UNLIKE, (-300.0, -300.0), 0.55, 3000.0),
+        (UNLIKE, (-300.0, 300.0), 0.4, 8750.0),  # little of the web is compressed: class 2
+    ],
+)  # fmt: skip
+def test_flange_induced_buckling_by_hand(sizes, moments, k, A_fc):
+    """EN 1993-1-5, 8(1), in plain numbers; rolled sections are never so slender."""
+    one = member(sizes | {"name": "W"}, My=moments, steel=S235, L=6000.0)
+    s = one.section
+    unequal = sizes["shape"] == "unequal I"
+    h_w = s.d - (s.tf_top + s.tf_bottom if unequal else 2 * s.tf)
+    limit = k * E / 235 * math.sqrt(h_w * s.tw / A_fc)
+    assert rows(one)["web-flange"].utilisation == pytest.approx(h_w / s.tw / limit, rel=1e-9)
+    assert "web-flange" not in rows(member("IPE600", My=(1, 1), steel=S235))

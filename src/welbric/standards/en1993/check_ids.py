@@ -19,6 +19,7 @@ CHECK_IDS = {
     "shear, z direction": "shear-major",
     "shear, y direction": "shear-minor",
     "shear buckling": "shear-buckling",
+    "flange-induced buckling": "web-flange",
     "normal stress": "section-stress",
     "forces together, cross-section": "section-forces",
     "buckling, bending and compression": "compression-bending",

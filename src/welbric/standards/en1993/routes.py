@@ -58,6 +58,8 @@ def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
     found["shear, y direction"] = shear.shear_minor
     if shear.has_webs(shape):
         found["shear buckling"] = shear.shear_buckling
+    if shape in shapes.I_SHAPES and shape not in shapes.ROLLED:
+        found[shear.FLANGE_INDUCED] = shear.flange_induced
     if not angle:
         found["forces together, cross-section"] = forces_together
     found["buckling, bending and compression"] = interaction

@@ -292,3 +292,15 @@ def patch_utilisation(F_Ed, F_Rd):
 def patch_beside_bending(F_Ed, F_Rd, M_y_Ed, W_y, f_y, gamma_M0):
     """Concentrated force beside bending, over 1.4."""
     return (F_Ed / F_Rd + 0.8 * M_y_Ed / (W_y * f_y / gamma_M0)) / 1.4
+
+
+@formula("EN 1993-1-5, 8.1", "h_t_limit")
+def web_beside_flange(k_f, E, f_y, A_w, A_fc):
+    """Largest slenderness of a web that keeps its compressed flange from buckling into it."""
+    return k_f * E / f_y * sqrt(A_w / A_fc)
+
+
+@formula("EN 1993-1-5, 8.1", "U")
+def flange_induced(h_w, t_w, h_t_limit):
+    """Slenderness of a web over its limit."""
+    return h_w / t_w / h_t_limit

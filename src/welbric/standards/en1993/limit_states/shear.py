@@ -10,12 +10,13 @@ from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.standards.en1993 import classify, shapes
 from welbric.standards.en1993.clauses import c6_2, part_1_5
 from welbric.standards.en1993.demands import demand
-from welbric.standards.en1993.design import partial, uncovered
+from welbric.standards.en1993.design import E, partial, uncovered
 from welbric.standards.en1993.national import ETA
 from welbric.standards.en1993.parts import web
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given
 
+PLASTIC, ELASTIC = 0.4, 0.55  # k of EN 1993-1-5, 8(1); 0.3, of plastic hinges, is not used
 TWISTS = "torsion of open sections (6.2.7) is not covered"
 
 
@@ -144,6 +145,38 @@ def shear_buckling(case: MemberCase) -> Check:
     V_Rd = buckling_resistance(case)
     U = np.where(may, part_1_5.utilisation(V_Ed, V_Rd), 0.0)
     return Check(name, clause, V_Ed, V_Rd, U, "force", "V_major")
+
+
+FLANGE_INDUCED = "flange-induced buckling"
+
+
+def flange_induced(case: MemberCase) -> Check:
+    """EN 1993-1-5, 8, of welded I-sections in bending: the web keeps its flange straight."""
+    d, s, clause = demand(case), case.section, "EN 1993-1-5, 8"
+    if case.shape == shapes.UNEQUAL_I:
+        areas = s.bf_top * s.tf_top, s.bf_bottom * s.tf_bottom
+    else:
+        areas = s.bf * s.tf, s.bf * s.tf
+    bent, k, area = np.asarray(False), np.asarray(ELASTIC), np.asarray(1.0)
+    for M, sense, flange in ((d.M_top, 1, areas[0]), (d.M_bottom, -1, areas[1])):
+        acts = np.asarray(M) > 0
+        if not acts.any():
+            continue
+        kind = np.asarray(classify.in_bending(case, "major", sense=sense))
+        of_sense = np.where(kind <= 2, PLASTIC, ELASTIC)
+        worse = acts & (~bent | (np.sqrt(flange) / of_sense > np.sqrt(area) / k))
+        k, area = np.where(worse, of_sense, k), np.where(worse, flange, area)
+        bent = bent | acts
+    if case.single and not bent:
+        return Check(FLANGE_INDUCED, clause, None, None, 0.0, "number", "M_max")
+    if case.single:
+        area = given(GLOSSARY, "A_fc", float(area), "of the compressed flange")
+        k = given(GLOSSARY, "k_f", float(k), "by the class in bending")
+    h_w = given(GLOSSARY, "h_w", web_depth(case), "between the flanges")
+    A_w = given(GLOSSARY, "A_w", h_w * s.tw, "of the web")
+    limit = part_1_5.web_beside_flange(k, E, case.Fy, A_w, area)
+    U = np.where(bent, part_1_5.flange_induced(h_w, s.tw, limit), 0.0)
+    return Check(FLANGE_INDUCED, clause, None, None, U, "number", "M_max")
 
 
 # Torsion
