@@ -255,7 +255,7 @@ def test_where_nobody_says_c1_is_that_of_the_eigenvalue(fields):
         alone = wb.lateral_buckling(of_europe(member), "B", combination.name)
         for part, shape in zip(alone.segments, result.case.moment_shape[0, c], strict=True):
             if part.moment > 0.01 * alone.moment and part.segment.unbraced > 0:
-                assert shape == pytest.approx(part.moment_shape, rel=2e-4)
+                assert shape == pytest.approx(part.moment_shape, rel=5e-4)
 
 
 def test_sections_looked_at_together_have_the_eigenvalues_of_each_alone():

@@ -41,8 +41,8 @@ TELLING = (
     0.5  # of the largest moment: below it an equivalent factor of its moment shape says nothing
 )
 ELEMENTS = 40  # more than the factor needs: the mode is drawn
-# What the factor needs within 0.2 %: in each span, in each where a flange is held between its
-# supports, in each gap between holds.
+# What the factor needs within 0.2 %: in each span, in each where a flange is held without a gap,
+# in each gap between holds.
 IN_SPAN, IN_HELD_SPAN, IN_GAP = 12, 24, 4
 
 
@@ -268,9 +268,7 @@ def _few(member: DesignMember) -> int:
     spans = len(member.span_lengths("minor"))
     places = {x for flange in ("top", "bottom") for x in held_places(member, flange)}
     all_along = any(continuous_lengths(member, of) for of in ("top", "bottom", "twist"))
-    if not all_along and len(places) <= spans + 1:
-        return IN_SPAN * spans
-    return max(IN_HELD_SPAN * spans, IN_GAP * (len(places) - 1))
+    return max((IN_HELD_SPAN if all_along else IN_SPAN) * spans, IN_GAP * (len(places) - 1))
 
 
 def _shapes(rows: Sequence[Array]) -> tuple[Any, Any, Array]:
