@@ -203,7 +203,8 @@ def buckling(
     for hold in holds:
         parts.hold(K, ties, hold)
     gone, tied = ties.settled()
-    free = np.array([i for i in range(len(K[0])) if i not in gone and i not in tied])
+    left = [i for i in range(len(K[0])) if i not in gone and i not in tied]
+    free = np.array(sorted(left, key=lambda i: (i % 4 >= 2, i)))  # those that move, then the twists
     if len(free) == 0:
         return Buckling(np.full(B, np.inf), nodes, *np.zeros((2, B, len(nodes))))
     # A lateral freedom that follows the twist beside it goes into that one.
@@ -213,8 +214,8 @@ def buckling(
         each = _for_each(heights, matrix)
         matrix[:, :, follows + 2] += each[:, None, :] * matrix[:, :, follows]
         matrix[:, follows + 2, :] += each[:, :, None] * matrix[:, follows, :]
-    K, G = K[:, free][:, :, free], G[:, free][:, :, free]
-    largest, vectors = _largest(K, G, free % 4 < 2, mode)
+    K, G = (of[:, free[:, None], free] for of in (K, G))
+    largest, vectors = _largest(K, G, int((free % 4 < 2).sum()), mode)
     with np.errstate(divide="ignore"):
         factor = np.where(largest > 1e-12, 1.0 / np.maximum(largest, 1e-300), np.inf)
     if vectors is None:
@@ -370,18 +371,15 @@ class _Ties:
         return gone, tied
 
 
-def _largest(K: Array, G: Array, lateral: Any, mode: bool) -> tuple[Array, Array | None]:
+def _largest(K: Array, G: Array, moving: int, mode: bool) -> tuple[Array, Array | None]:
     """Return the largest eigenvalue of -G x = value K x, (B,), and its vectors where wanted.
 
-    K is (S, n, n), G (B, n, n); ``lateral`` tells the lateral freedoms from the twists.
+    K is (S, n, n), G (B, n, n); of the freedoms so many move, and the others twist.
     """
     # Each freedom in units of its own stiffness keeps the matrices well scaled.
     scale = 1.0 / np.sqrt(np.einsum("sii->si", K))
-    each = _for_each(scale, G)
-    K = K * scale[:, :, None] * scale[:, None, :]
-    G = G * each[:, :, None] * each[:, None, :]
     try:
-        lower = np.linalg.cholesky(K)
+        lower = np.linalg.cholesky(K * scale[:, :, None] * scale[:, None, :])
     except np.linalg.LinAlgError:
         raise InputError(
             "nothing keeps the member from moving laterally or twisting: hold it at its supports"
@@ -390,30 +388,29 @@ def _largest(K: Array, G: Array, lateral: Any, mode: bool) -> tuple[Array, Array
         raise InputError(
             "nothing keeps the member from moving laterally or twisting: hold it at its supports"
         )
-    half = np.linalg.inv(lower)
+    half = np.linalg.inv(lower) * scale[:, None, :]
     G = G.reshape(len(K), -1, *G.shape[1:])
-    u, phi = np.flatnonzero(lateral), np.flatnonzero(~lateral)
-    moves_alone = not K[:, u[:, None], phi].any()
-    twists_alone = not (G[..., u[:, None], u].any() or G[..., phi[:, None], phi].any())
-    if not mode and moves_alone and twists_alone:
-        # Loads couple lateral freedoms with twists and nothing else: the eigenvalues come in pairs
+    u, phi = slice(None, moving), slice(moving, None)
+    if not (mode or K[:, u, phi].any() or G[..., u, u].any() or G[..., phi, phi].any()):
+        # Loads couple what moves with what twists and nothing else: the eigenvalues come in pairs
         # of both signs, and their squares are those of a matrix of half the size.
-        coupled = (
-            half[:, None, u[:, None], u]
-            @ G[..., u[:, None], phi]
-            @ half[:, None, phi[:, None], phi].transpose(0, 1, 3, 2)
-        )
-        few = coupled if len(u) < len(phi) else coupled.transpose(0, 1, 3, 2)
-        squares = few @ few.transpose(0, 1, 3, 2)
+        coupled = half[:, None, u, u] @ G[..., u, phi] @ _turned(half[:, None, phi, phi])
+        few = coupled if moving < len(K[0]) - moving else _turned(coupled)
+        squares = few @ _turned(few)
         values = np.linalg.eigvalsh(squares.reshape(-1, *squares.shape[2:]))
         return np.asarray(np.sqrt(np.maximum(values[:, -1], 0.0))), None
-    whole = -(half[:, None] @ G @ half[:, None].transpose(0, 1, 3, 2))
+    whole = -(half[:, None] @ G @ _turned(half[:, None]))
     whole = whole.reshape(-1, *whole.shape[2:])
     if not mode:
         return np.asarray(np.linalg.eigvalsh(whole)[:, -1]), None
     values, vectors = np.linalg.eigh(whole)
-    back = _for_each(half, whole).transpose(0, 2, 1) @ vectors[:, :, -1:]
-    return np.asarray(values[:, -1]), back[..., 0] * each
+    back = _turned(_for_each(half, whole)) @ vectors[:, :, -1:]
+    return np.asarray(values[:, -1]), back[..., 0]
+
+
+def _turned(matrices: Array) -> Array:
+    """Return matrices with rows and columns exchanged."""
+    return np.swapaxes(matrices, -1, -2)
 
 
 def _hermite(L: Array) -> tuple[Array, Array, Array]:
