@@ -34,13 +34,16 @@ def curve(alpha, slender):
     return min(1.0, 1 / (phi + math.sqrt(phi**2 - slender**2)))
 
 
-def strut(s, of_y, of_z, alpha):
-    """Return what a channel carries, about its axes and twisting, in plain numbers."""
-    N_y, N_z = (math.pi**2 * E * i / L**2 for i, L in ((s.I_major, of_y), (s.I_minor, of_z)))
-    N_T = (G * s.J + math.pi**2 * E * s.Cw / of_z**2) / s.r_polar**2
+def strut(s, L, a, alpha):
+    """Return what a channel carries, about y over L, about z and twisting over a."""
+    N_L, N_y, N_z = (
+        math.pi**2 * E * inertia / length**2
+        for inertia, length in ((s.I_major, L), (s.I_major, a), (s.I_minor, a))
+    )
+    N_T = (G * s.J + math.pi**2 * E * s.Cw / a**2) / s.r_polar**2
     b = 1 - ((s.shear_x - s.x) / s.r_polar) ** 2
     both = (N_y + N_T - math.sqrt((N_y + N_T) ** 2 - 4 * b * N_y * N_T)) / (2 * b)
-    least = min(N_y, N_z, both)
+    least = min(N_L, N_z, both)
     return curve(alpha, math.sqrt(s.A * FY / least)) * s.A * FY
 
 

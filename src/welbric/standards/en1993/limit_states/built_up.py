@@ -41,8 +41,9 @@ class Chord:
     Attributes
     ----------
     case : MemberCase
-        The chord alone, as it buckles: about its own z axis and twisting between joints of its
-        webbing, about the y axis of the member over the member's own length.
+        The chord alone, as it buckles between joints of its webbing.
+    of_whole : MemberCase
+        The same, as it buckles about the member's y axis, over the member's own length.
     A, I_z, W_z, A_v : float or array
         Its area, second moment of area and least modulus about its own z axis, and what shears
         along its flanges; mm.
@@ -51,6 +52,7 @@ class Chord:
     """
 
     case: MemberCase
+    of_whole: MemberCase
     A: Any
     I_z: Any
     W_z: Any
@@ -83,10 +85,8 @@ def chord(case: MemberCase) -> Chord:
     kind, of = _alone(case)
     a, s = _webbing(case).spacing, case.section
     section: Any = Section(kind, "", of) if case.single else SectionAxis(of)
-    lengths = BucklingLengths(case.buckling.effective("major"), a, a)
-    alone = replace(
-        case, section=section, shape=kind, buckling=lengths, cache={}, connectors=None, webbing=None
-    )
+    alone = replace(case, section=section, shape=kind, connectors=None, webbing=None, cache={})
+    between = replace(alone, buckling=BucklingLengths(a, a, a), cache={})
     if case.shape == shapes.TWO_I:
         h_0 = s.gap + s.bf
     else:
@@ -95,7 +95,7 @@ def chord(case: MemberCase) -> Chord:
         h_0 = s.gap + 2 * (inside if np.ndim(inside) else float(inside))
     W_z = np.minimum(of["Wel_left"], of["Wel_right"])
     W_z = W_z if np.ndim(W_z) else float(W_z)
-    return Chord(alone, of["A"], of["I_minor"], W_z, 2 * s.bf * s.tf, h_0)
+    return Chord(between, alone, of["A"], of["I_minor"], W_z, 2 * s.bf * s.tf, h_0)
 
 
 def _webbing(case: MemberCase) -> Webbing:
@@ -190,9 +190,9 @@ def _outside(case: MemberCase) -> tuple[Any, str]:
 # Checks
 
 
-def _resistance(case: MemberCase) -> tuple[Any, Any, str]:
+def _resistance(case: MemberCase, about_y: MemberCase) -> tuple[Any, Any, str]:
     """Return what a strut carries as it buckles, where that is not covered, and why."""
-    chi = np.minimum(compression.chi_y(case)[0], compression.chi_z(case)[0])
+    chi = np.minimum(compression.chi_y(about_y)[0], compression.chi_z(case)[0])
     if shapes.twists(case.shape):
         chi = np.minimum(chi, compression.chi_t(case)[0])
     chi = given(GLOSSARY, "chi", chi if np.ndim(chi) else float(chi), "the least")
@@ -215,7 +215,7 @@ def chords(case: MemberCase) -> Check:
     laced = _is_laced(case)
     clause = "6.4.2.1" if laced else "6.4.3.1"
     of, forces = chord(case), together(case)
-    N_b, mask, reason = _resistance(of.case)
+    N_b, mask, reason = _resistance(of.case, of.of_whole)
     heading("A chord", clause)
     N_ch = given(GLOSSARY, "N_ch_Ed", forces.N_ch, "of the whole")
     V = np.asarray(0.0)
@@ -281,7 +281,7 @@ def _strut(case: MemberCase, section: Section, length: Any) -> tuple[Any, Any, s
         case, section=section, shape=section.shape, cache={}, webbing=None, connectors=None,
         buckling=BucklingLengths(length, length, length),
     )  # fmt: skip
-    N_b, mask, reason = _resistance(alone)
+    N_b, mask, reason = _resistance(alone, alone)
     if section.shape == shapes.ANGLE:
         lambda_v = given(GLOSSARY, "lambda_v", compression.chi_z(alone)[1], "about the v axis")
         chi = c6_3_1.reduction(compression.imperfection(alone, "minor"), annex_bb.about_v(lambda_v))
