@@ -255,3 +255,16 @@ def test_many_at_once_are_each_alone():
             [row.utilisation for row in table[one.mark].rows],
             [row.utilisation for row in alone.rows],
         )
+
+
+def test_pairs_are_chosen_among_pairs_of_the_family():
+    """With what makes them one: each candidate is the member with that section, checked alone."""
+    one = column("2 UPN160 back to back, 180 mm apart", N=250.0, height=6.0, lacing=LACED)
+    sized = wb.size(job_of(one), ["M"])["M"]
+    names = [candidate.section.name for candidate in sized.candidates]
+    assert names[0] == "2 UPN80 back to back, 180 mm apart"
+    assert sized.chosen.section.name == "2 UPN140 back to back, 180 mm apart"
+    for name in names[2:6]:
+        alone = wb.check(job_of(one.model_copy(update={"section": wb.section(name)})))["M"]
+        (found,) = [c for c in sized.candidates if c.section.name == name]
+        assert found.utilisation == pytest.approx(alone.utilisation, rel=1e-6)

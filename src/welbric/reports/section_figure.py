@@ -111,7 +111,9 @@ def _centres(ax: Axes, s: Section, size: float) -> None:
     arrow: dict[str, Any] = {"arrowstyle": "-", "lw": 0.7}
     box = {"facecolor": "white", "edgecolor": "none", "pad": 1, "alpha": 0.9}
     label = "centroid" if apart else "centroid and shear centre"
-    marks = [(label, (s.x, s.y), (0.16, -0.12), GOVERNING)]
+    # Of two parts side by side between them, above both; else within the section.
+    out = (0.16, -0.12) if not s.shape.startswith("double") else (0.04, 0.5 * s.d / size + 0.05)
+    marks = [(label, (s.x, s.y), out, GOVERNING)]
     if apart:
         out = (-0.16, 0.12) if s.shear_x <= s.x else (0.16, 0.12)
         marks.append(("shear centre", (s.shear_x, s.shear_y), out, LOAD))

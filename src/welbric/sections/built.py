@@ -189,6 +189,18 @@ def in_words(text: str) -> Section | None:
     return plated(base, plates.get("top"), plates.get("bottom"))
 
 
+def part_of_pair(name: str) -> str | None:
+    """Return the name of one of the two sections of a pair in words; None of what is no pair.
+
+    Examples
+    --------
+    >>> part_of_pair("2 UPN160 back to back, 180 mm apart")
+    'UPN160'
+    """
+    match = _PAIR.fullmatch(" ".join(name.split()))
+    return match["of"] if match else None
+
+
 def section_in_words(text: str) -> Section:
     """Return a section by its name, or by the words that build it.
 

@@ -394,17 +394,20 @@ def candidates_of(
     InputError
         If a name or a wish cannot be understood, or the member's section is of no family.
     """
-    from welbric.sections.built import section_in_words
+    from welbric.sections.built import part_of_pair, section_in_words
     from welbric.sections.catalogues import families, family_of, folded
     from welbric.sections.wish import wished
 
     if wish is None:
-        family = family_of(member.section.name)
+        name, part = member.section.name, part_of_pair(member.section.name)
+        family = family_of(part or name)
         if family not in families():
-            raise InputError(
-                f"{member.mark}: {member.section.name} is of no family; say what to choose among"
-            )
-        return [s for s in wished(family) if s.shape == member.section.shape]
+            raise InputError(f"{member.mark}: {name} is of no family; say what to choose among")
+        if part is None:
+            return [s for s in wished(family) if s.shape == member.section.shape]
+        shape = section_in_words(part).shape  # pairs of those like it, as far apart
+        alike = [s.name for s in wished(family) if s.shape == shape]
+        return [section_in_words(name.replace(part, one, 1)) for one in alike]
     if isinstance(wish, str):
         return wished(wish, own)
     known = own or {}

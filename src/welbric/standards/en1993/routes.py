@@ -125,6 +125,8 @@ def not_covered(what: str, case: MemberCase) -> tuple[Any, str]:
     if what == "bending":
         if case.shape == shapes.ANGLE:
             return np.asarray(True), lateral.OF_ANGLE
+        if case.shape in shapes.TWO_CHORDS:
+            return np.asarray(True), built_up.BENT_Y
         if len(senses(case)) == 1:
             return bending.bending_outside(case, "major")
         top, why = bending.bending_outside(case, "major", TOP)
