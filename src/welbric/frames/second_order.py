@@ -9,7 +9,7 @@ loads. A direction in which the frame has no stiffness left shows itself on the 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from typing import Any
 
 import numpy as np
@@ -85,6 +85,45 @@ class SecondOrder:
     bends: Array | None = None
     bowed: Array | None = None
     unbowed: Flags | None = None
+
+    @classmethod
+    def joined(cls, first: SecondOrder, then: SecondOrder, order: Any) -> SecondOrder:
+        """Return the combinations of two results, in an order of them all."""
+
+        def of(one: Any, other: Any) -> Any:
+            """Return the columns of both; of what one of them has not, zeros."""
+            if one is None and other is None:
+                return None
+            one = (
+                np.zeros((*other.shape[:-1], len(first.beyond)), other.dtype)
+                if one is None
+                else one
+            )
+            other = (
+                np.zeros((*one.shape[:-1], len(then.beyond)), one.dtype) if other is None else other
+            )
+            return np.concatenate([one, other], axis=-1)[..., order]
+
+        def states(one: State, other: State) -> State:
+            return State(*(of(getattr(one, f.name), getattr(other, f.name)) for f in fields(State)))
+
+        def shares() -> Array:
+            return np.asarray(np.concatenate([first.share, then.share])[order])
+
+        critical = Criticality(first.critical.exceeds or then.critical.exceeds, shares)
+        return cls(
+            states(first.state, then.state),
+            np.concatenate([first.factors, then.factors])[order],
+            critical,
+            of(first.beyond, then.beyond),
+            of(first.N, then.N),
+            of(first.pushed, then.pushed),
+            states(first.first, then.first),
+            first.is_second,
+            of(first.bends, then.bends),
+            of(first.bowed, then.bowed),
+            of(first.unbowed, then.unbowed),
+        )
 
     @property
     def share(self) -> Array:

@@ -83,12 +83,33 @@ class Solved:
 
         ``plumb`` leaves out what stands for the frame out of plumb.
         """
-        key = (tuple(one.name for one in combinations), level, plumb)
+        names = tuple(one.name for one in combinations)
+        key = (names, level, plumb)
         if key not in self.known:
-            self.known[key] = second_order(
-                self.frame, self.model, self.loading, self.first, combinations, level, plumb
-            )
+            self.known[key] = self._analysed(names, combinations, level, plumb)
         return self.known[key]
+
+    def _analysed(
+        self, names: tuple[str, ...], combinations: Sequence[Combination], level: float, plumb: bool
+    ) -> SecondOrder:
+        """Analyse combinations; those that the whole of another list has are taken from there."""
+
+        def found(some: Sequence[Combination]) -> SecondOrder:
+            return second_order(
+                self.frame, self.model, self.loading, self.first, some, level, plumb
+            )
+
+        code, options = self.frame.code
+        # How much a frame leans may follow from all combinations together.
+        alone = code.second_order.pushed_besides(options) is None
+        of_level = {known: of for (known, *how), of in self.known.items() if how == [level, plumb]}
+        before = max((one for one in of_level if set(one) < set(names)), key=len, default=())
+        if not alone or not before:
+            return found(combinations)
+        rest = [one for one in combinations if one.name not in before]
+        every = [*before, *(one.name for one in rest)]
+        order = [every.index(name) for name in names]
+        return SecondOrder.joined(of_level[before], found(rest), order)
 
     def sway(self, combinations: Sequence[Combination], level: float) -> Array:
         """Return the loads over those at which the frame sways, its members straight, (C,)."""
