@@ -28,6 +28,7 @@ from welbric.inputs.frame import FrameOf
 from welbric.members.load_cases import CaseKey, applied, imposed
 
 BENDING = (LineLoad, PointLoad, MomentLoad, Curvature)
+STIFFNESSES = ("EA", "GJ", "EI_major", "EI_minor", "GA_major", "GA_minor")
 AT_NODE = 1e-6  # of a member's length
 AT_ONCE = 500  # beams solved in one go
 
@@ -106,8 +107,12 @@ def loading_of(frame: FrameOf, model: Model) -> Loading:
         between[mark] = [_on_nodes(model, chain, row, nodal[:, i]) for i, row in enumerate(rows)]
     clamped = _clamp(frame, model, between)
     fixed = np.zeros((len(model.ends), OWN, len(keys)))
+    ends: dict[int, Array] = {}  # of members that are alike what their ends take is one
     for mark, chain in model.chains.items():
-        fixed[chain.elements] = _end_forces(clamped[mark], len(chain.nodes) - 1, len(keys))
+        of = clamped[mark]
+        if id(of) not in ends:
+            ends[id(of)] = _end_forces(of, len(chain.nodes) - 1, len(keys))
+        fixed[chain.elements] = ends[id(of)]
     return Loading(keys, clamped, fixed, nodal, imposed_moves)
 
 
@@ -178,11 +183,15 @@ def _own_freedom(
 def _clamp(
     frame: FrameOf, model: Model, between: dict[str, list[list[tuple[str, Load]]]]
 ) -> dict[str, Clamped]:
-    """Solve every member clamped at its nodes, all at once."""
+    """Solve every member clamped at its nodes, all at once; of those that are alike one."""
     lines: list[Line] = []
     wanted: list[tuple[str, str]] = []
     breaks: dict[str, Array] = {}
-    for mark, chain in model.chains.items():
+    first: dict[Any, str] = {}
+    like = {mark: first.setdefault(_what_tells(model, chain, between[mark]), mark)
+            for mark, chain in model.chains.items()}  # fmt: skip
+    kinds = {mark: model.chains[mark] for mark in first.values()}
+    for mark, chain in kinds.items():
         cases = [[load for _, load in row] for row in between[mark]]
         breaks[mark] = breaks_of(chain.member.length, cases, chain.places.tolist())
         supports = [Support(float(x), True, True) for x in chain.places]
@@ -201,7 +210,7 @@ def _clamp(
         solved += beam.bend_all(lines[start : start + AT_ONCE])
     bent = dict(zip(wanted, solved, strict=True))
     found = {}
-    for mark, chain in model.chains.items():
+    for mark, chain in kinds.items():
         cases = [[load for _, load in row] for row in between[mark]]
         own, places = breaks[mark], chain.places.tolist()
         supports = [Support(float(x), True, True) for x in places]
@@ -220,7 +229,13 @@ def _clamp(
             axial(own, pushes, places, flexible),
             twisting(own, cases, places, soft),
         )
-    return found
+    return {mark: found[one] for mark, one in like.items()}
+
+
+def _what_tells(model: Model, chain: Chain, between: list[list[tuple[str, Load]]]) -> Any:
+    """Return what members have in common that do the same where they are clamped at their nodes."""
+    stiff = (getattr(model, name)[chain.elements].tobytes() for name in STIFFNESSES)
+    return chain.member.length, chain.places.tobytes(), *stiff, tuple(map(tuple, between))
 
 
 def _as_push(load: Load) -> Load:

@@ -104,6 +104,7 @@ class DesignMember:
 
     # How it is held
 
+    @once
     def ends_about(self, axis: str) -> tuple[str, str]:
         """Return the end conditions for bending about an axis."""
         return self.said.ends_about(axis)
