@@ -40,6 +40,7 @@ from welbric.units import METRIC, digits
 TELLING = (
     0.5  # of the largest moment: below it an equivalent factor of its moment shape says nothing
 )
+TRACE = 1e-9  # of the largest moment of all combinations
 ELEMENTS = 40  # more than the factor needs: the mode is drawn
 # What the factor needs within 0.2 %: in each span, in each where a flange is held without a gap,
 # in each gap between holds.
@@ -286,11 +287,12 @@ def _shapes(rows: Sequence[Array]) -> tuple[Any, Any, Array]:
     array, shape (C,)
         Which of them stands for each.
     array, shape (S, C)
-        The largest moment of each, N mm; one where nothing bends.
+        The largest moment of each, N mm; where nothing bends that of all.
     """
     M = rows[0]
     size = np.abs(M).max(axis=-1)
-    size = np.where(size > 0, size, 1.0)
+    most = float(size.max(initial=0.0)) or 1.0
+    size = np.where(size > TRACE * most, size, most)  # what is left of loads that cancel is nothing
     scaled = []
     for values in rows:
         each = values / size[..., None]
