@@ -241,6 +241,9 @@ def of_europe(*members):
         {"spans": ["5 m", "7 m"], "span": None, "restraint": {"top": "continuous"}},
         {"loads": [{"case": "dead", "point": "30 kN", "at": "3 m", "on": "top"},
                    {"case": "live", "line": "4 kN/m", "on": "bottom"}]},
+        # Where a moment acts it jumps, and with it which flange is compressed.
+        {"loads": [{"case": "wind", "moment": "12 kN m", "at": "5 m"}],
+         "restraint": {"top": {"at": ["3 m"]}}},
     ],
 )  # fmt: skip
 def test_where_nobody_says_c1_is_that_of_the_eigenvalue(fields):
