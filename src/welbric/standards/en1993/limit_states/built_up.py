@@ -8,11 +8,10 @@ from typing import Any
 
 import numpy as np
 
-from welbric.sections.compound import channel_of_pair
-from welbric.sections.i_shape import complete, properties
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards.case import BucklingLengths, Check, MemberCase, Webbing, once_per_case
 from welbric.standards.en1993 import shapes
+from welbric.standards.en1993.chords import one_of_two
 from welbric.standards.en1993.clauses import annex_bb, c6_2, c6_3_1, c6_3_2, c6_4
 from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import E, G, partial, pick, uncovered
@@ -60,29 +59,10 @@ class Chord:
     h_0: Any
 
 
-def _alone(case: MemberCase) -> tuple[str, dict[str, Any]]:
-    """Return the shape of one chord, and its properties."""
-    s, shape = case.section, np.shape(case.section.d)
-
-    def of(name: str) -> Any:
-        return np.ravel(np.asarray(getattr(s, name), dtype=float))
-
-    if case.shape == shapes.TWO_I:
-        found = complete(properties(*(of(name) for name in ("d", "bf", "tw", "tf", "r"))))
-        kind = "rolled I"
-    else:
-        names = ("d", "bf", "tw", "tf", "r", "slope", "r_toe", "tf_from_tip")
-        found, _ = channel_of_pair(*(of(name) for name in names))
-        kind = "tapered channel" if np.any(of("slope") > 0) else "channel"
-    values = {name: np.reshape(np.broadcast_to(v, of("d").shape), shape) for name, v in
-              found.items()}  # fmt: skip
-    return kind, {name: v if v.ndim else float(v) for name, v in values.items()}
-
-
 @once_per_case
 def chord(case: MemberCase) -> Chord:
     """Return one chord of a member."""
-    kind, of = _alone(case)
+    kind, of = one_of_two(case)
     a, s = _webbing(case).spacing, case.section
     section: Any = Section(kind, "", of) if case.single else SectionAxis(of)
     alone = replace(case, section=section, shape=kind, connectors=None, webbing=None, cache={})

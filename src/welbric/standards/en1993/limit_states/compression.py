@@ -9,6 +9,7 @@ import numpy as np
 
 from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.standards.en1993 import shapes
+from welbric.standards.en1993.chords import one_of_two
 from welbric.standards.en1993.clauses import annex_bb, c6_3_1, c6_3_4
 from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import E, G, partial
@@ -218,21 +219,13 @@ def _apart(case: MemberCase) -> tuple[Any, str]:
     if case.shape == shapes.TWO_I or (case.shape != shapes.PAIR and np.any(s.toes_in)):
         return np.asarray(True), NOT_BACKS
     if case.shape == shapes.TWO_CHANNELS:
-        return _far(case, radius_of_channel(s))
+        _, of = one_of_two(case)
+        return _far(case, np.minimum(of["r_major"], of["r_minor"]))
     # One leg of an angle less or more: its least radius is not below that of the longer leg.
     from welbric.sections.shapes import angle
 
     sizes = [np.ravel(np.asarray(v, dtype=float)) for v in (s.d, s.b, s.t, s.r, s.r_toe)]
     return _far(case, np.reshape(angle(*sizes)["r_minor"], np.shape(s.d)))
-
-
-def radius_of_channel(s: Any) -> Any:
-    """Return the least radius of gyration of one channel of a pair."""
-    from welbric.sections.compound import channel_of_pair
-
-    names = ("d", "bf", "tw", "tf", "r", "slope", "r_toe", "tf_from_tip")
-    one, _ = channel_of_pair(*(np.ravel(np.asarray(getattr(s, n), dtype=float)) for n in names))
-    return np.reshape(np.minimum(one["r_minor"], one["r_major"]), np.shape(s.d))
 
 
 def _far(case: MemberCase, least: Any) -> tuple[Any, str]:
