@@ -303,6 +303,8 @@ def notes(
             if member.said.self_weight
             else f"own weight ({w}) not included"
         )
+        if member.said.self_weight and (member.said.lacing or member.said.battens):
+            found.append("the own weight is that of the chords, without their lacing or battens")
         found += [*_vertical(member), *_senses(member), *_alternatives(member)]
     if member.said.pieces:
         lengths = (

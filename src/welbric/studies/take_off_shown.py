@@ -29,7 +29,7 @@ def take_off_document(job: Job, parts: list[TakeOff]) -> Document:
         numbers = (digits(show.convert(getattr(part, one), kind)) for one, kind in heads)
         more = (f"{getattr(part, one):,.0f}" for one in rates)
         grid.add(name, part.steel, str(part.pieces), *numbers, *more)
-    words = "Members as they are described: no connections, no stiffeners, nothing for waste."
+    words = "Members as described: no connections, stiffeners, lacing, battens or waste."
     return [grid, paragraph(), paragraph(words, "dim")]
 
 
