@@ -230,6 +230,10 @@ def test_closely_spaced_channels_are_one_member():
         ({"lacing": LACED | {"section": "IPE80"}}, "IPE80 is a rolled I; accepted: angle"),
         ({"lacing": LACED, "battens": BATTENED}, "give one of lacing, battens and connectors"),
         ({"battens": BATTENED | {"planes": 3}}, "planes"),
+        (
+            {"battens": BATTENED | {"thickness": "300 mm"}, "steel": "S275"},
+            "battens, thickness: S275 has no strengths for a thickness of 300 mm",
+        ),
     ],
 )
 def test_wrong_webbing_is_said(more, words):
@@ -241,6 +245,19 @@ def test_a_standard_without_them_says_so():
     member = column(lacing=LACED)
     found = {row.id: row for row in wb.check(wb.Job(members=[member]))["M"].rows}
     assert "not covered by AISC 360-22" in found["built-up"].reason
+
+
+def test_webbing_has_the_strength_of_its_own_thickness():
+    """A batten of 20 mm has 265 MPa beside chords of 275, and a chord that is pulled its moment."""
+    thick = BATTENED | {"thickness": "20 mm", "width": "150 mm"}
+    told = steps(column(battens=thick, steel="S275"), "built-up-battens")
+    assert told["M_b_Rd"] == pytest.approx(265 * 75e3)
+    pulled = column(N=-300.0, M=15.0, battens=thick, buckling={"major_length": "2 m"})
+    told, found = steps(pulled, "built-up-chords"), rows(pulled)["built-up-chords"].utilisation
+    A = wb.section(CHANNELS).A / 2
+    N_t = 1.35 * 300e3 / 2 + 1.35 * 15e6 * told["h_0"] * A / (2 * told["I_eff"])
+    both = N_t / (A * FY) + told["M_ch_Ed"] / told["M_ch_Rd"]
+    assert found == pytest.approx(both, rel=1e-6)
 
 
 def test_many_at_once_are_each_alone():

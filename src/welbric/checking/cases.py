@@ -242,12 +242,15 @@ def load_that_pushes(member: DesignMember) -> MemberLoad | None:
 
 def webbing_of(member: DesignMember) -> Webbing | None:
     """Return what makes two chords one member, as the standard sees it."""
-    laced, battened = member.said.lacing, member.said.battens
+    laced, battened, steel = member.said.lacing, member.said.battens, member.steel
     if laced is not None:
-        return Webbing(laced.spacing, laced.planes, laced.section, laced.posts)
+        parts = [one for one in (laced.section, laced.posts) if one is not None]
+        Fy = min(steel.strengths(one.thickest, one.shape).Fy for one in parts)
+        return Webbing(laced.spacing, laced.planes, Fy, laced.section, laced.posts)
     if battened is not None:
         b, t = battened.width, battened.thickness
-        return Webbing(battened.spacing, battened.planes, width=b, thickness=t)
+        Fy = steel.strengths(t).Fy
+        return Webbing(battened.spacing, battened.planes, Fy, width=b, thickness=t)
     return None
 
 

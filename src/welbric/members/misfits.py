@@ -239,11 +239,22 @@ def _webbing(member: DesignMember, shapes: set[str]) -> Iterator[Problem]:
                           "stiffness the analysis has not", name)  # fmt: skip
     if sum(one is not None for one in (said.lacing, said.battens, said.connectors)) > 1:
         yield Problem("give one of lacing, battens and connectors", "lacing")
+    thicknesses: list[tuple[str, str, float, str]] = []
     if said.lacing is not None:
         for key, section in (("section", said.lacing.section), ("posts", said.lacing.posts)):
-            if section is not None and section.shape not in LACINGS:
+            if section is None:
+                continue
+            if section.shape not in LACINGS:
                 words = f"{section.name} is a {section.shape}; accepted: {', '.join(LACINGS)}"
                 yield Problem(words, "lacing", key)
+            thicknesses.append(("lacing", key, section.thickest, section.shape))
+    if said.battens is not None:
+        thicknesses.append(("battens", "thickness", said.battens.thickness, ""))
+    for name, key, thickness, shape in thicknesses:
+        try:
+            _ = member.steel.strengths(thickness, shape)
+        except InputError as error:
+            yield from error.under(name, key).problems
 
 
 def _has_flanges(shape: str) -> bool:

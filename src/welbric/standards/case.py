@@ -187,6 +187,8 @@ class Webbing:
     spacing : float
         Of neighbouring joints on a chord.
     planes : int
+    Fy : float
+        The least of its parts, MPa.
     diagonal, post : Section or None
     width, thickness : float
         Of a batten.
@@ -194,6 +196,7 @@ class Webbing:
 
     spacing: float
     planes: int
+    Fy: float
     diagonal: Section | None = None
     post: Section | None = None
     width: float = 0.0

@@ -161,7 +161,8 @@ def _stiffness_of_lacing(web: Webbing, h_0: Any) -> Any:
 
 def _outside(case: MemberCase) -> tuple[Any, str]:
     """Return where the method is not for a member, and why."""
-    few = np.asarray(case.length) < MODULES * _webbing(case).spacing * (1 - 1e-9)
+    between = np.asarray(case.buckling.length_minor)
+    few = between < MODULES * _webbing(case).spacing * (1 - 1e-9)
     sways = np.asarray(case.buckling.sways_minor)
     why = NOT_HINGED if np.any(sways) else FEW
     return few | sways, why
@@ -198,7 +199,7 @@ def chords(case: MemberCase) -> Check:
     N_b, mask, reason = _resistance(of.case, of.of_whole)
     heading("A chord", clause)
     N_ch = given(GLOSSARY, "N_ch_Ed", forces.N_ch, "of the whole")
-    V = np.asarray(0.0)
+    V, M, M_Rd = np.asarray(0.0), 0.0, 1.0
     if laced:
         U = c6_4.chord_utilisation(N_ch, N_b)
     else:
@@ -212,13 +213,17 @@ def chords(case: MemberCase) -> Check:
         V = np.asarray(0.5 * V_Ed / V_Rd)
     if np.any(np.asarray(forces.N_t) > 0):
         N_pl = c6_2.plastic_tension(of.A, case.Fy, partial(case, 0))
-        U = np.maximum(U, c6_2.tension_utilisation(forces.N_t, N_pl))
+        if laced:
+            U_t = c6_2.tension_utilisation(forces.N_t, N_pl)
+        else:
+            U_t = c6_4.battened_chord_utilisation(forces.N_t, N_pl, M, M_Rd)
+        U = np.maximum(U, U_t)
     U = np.asarray(U)
     for where, why in (_outside(case), (V > 0.5, SHEARED), (mask, reason)):
         if np.any(where):
             mask, reason = mask | where, why
     acting = (np.asarray(N) > 0) | (np.asarray(d.z_max) > 0)
-    outside = acting & mask & np.isfinite(U)
+    outside = acting & mask & ~np.isinf(U)
     if case.single and np.all(outside):
         note(f"Outside: {reason}.")
     U = np.where(outside, np.nan, np.where(acting, U, 0.0))
@@ -248,24 +253,33 @@ def _between(case: MemberCase, name: str, clause: str, there: bool) -> Check:
     where, why = _outside(case)
     if np.any(where):
         mask, reason = mask | where, why
-    outside = acting & mask & np.isfinite(U)
+    outside = acting & mask & ~np.isinf(U)
     if case.single and np.all(outside):
         note(f"Outside: {reason}.")
     U = np.where(outside, np.nan, np.where(acting, U, 0.0))
     return Check(name, clause, None, None, U, "number", "compression", outside, reason)
 
 
+def _strength(case: MemberCase) -> Any:
+    """Return the yield strength of the webbing, whose parts have other thicknesses."""
+    web = _webbing(case)
+    if case.single and web.Fy != case.Fy:
+        return given(GLOSSARY, "f_y", web.Fy, "of its own thickness")
+    return web.Fy
+
+
 def _strut(case: MemberCase, section: Section, length: Any) -> tuple[Any, Any, str]:
     """Return what a diagonal or a post carries; of angles not more than by BB.1.2."""
+    f_y = _strength(case)
     alone = replace(
         case, section=section, shape=section.shape, cache={}, webbing=None, connectors=None,
-        buckling=BucklingLengths(length, length, length),
+        buckling=BucklingLengths(length, length, length), Fy=f_y,
     )  # fmt: skip
     N_b, mask, reason = _resistance(alone, alone)
     if section.shape == shapes.ANGLE:
         lambda_v = given(GLOSSARY, "lambda_v", compression.chi_z(alone)[1], "about the v axis")
         chi = c6_3_1.reduction(compression.imperfection(alone, "minor"), annex_bb.about_v(lambda_v))
-        other = c6_3_1.buckling_resistance(chi, effective.area(alone), case.Fy, partial(case, 1))
+        other = c6_3_1.buckling_resistance(chi, effective.area(alone), f_y, partial(case, 1))
         lesser = np.minimum(N_b, other)
         N_b = given(GLOSSARY, "N_b_Rd", lesser if np.ndim(lesser) else float(lesser), "the lesser")
     return N_b, mask, reason
@@ -293,17 +307,19 @@ def _of_lacing(case: MemberCase, V: Any) -> tuple[Any, Any, str]:
 def _of_battens(case: MemberCase, V: Any) -> tuple[Any, Any, str]:
     web, of = _webbing(case), chord(case)
     heading("A batten", "6.4.3.1(1)")
-    b, t, gamma = web.width, web.thickness, partial(case, 0)
+    b, t, gamma, f_y = web.width, web.thickness, partial(case, 0), _strength(case)
     V_b = c6_4.batten_shear(V, web.spacing, web.planes, of.h_0)
-    V_Rd = c6_4.batten_shear_resistance(b, t, case.Fy, gamma)
+    V_Rd = c6_4.batten_shear_resistance(b, t, f_y, gamma)
     M = c6_4.batten_moment(V, web.spacing, web.planes)
     W_b = c6_4.batten_modulus(b, t)
-    M_Rd = c6_4.batten_bending(W_b, case.Fy, gamma)
+    M_Rd = c6_4.batten_bending(W_b, f_y, gamma)
     # Where shear alone is too much, what is left for bending does not count.
     sheared = np.asarray(V_b >= V_Rd)
-    small = np.asarray(c6_2.shear_is_small(V_b, V_Rd))
-    rho = pick(small | sheared, 0.0, c6_2.shear_reduction(V_b, V_Rd))
-    beside = c6_4.batten_bending_beside_shear(M_Rd, rho if np.ndim(rho) else float(rho))
+    small = np.asarray(c6_2.shear_is_small(V_b, V_Rd)) | sheared
+    beside = M_Rd
+    if not np.all(small):
+        rho = pick(small, 0.0, c6_2.shear_reduction(V_b, V_Rd))
+        beside = c6_4.batten_bending_beside_shear(M_Rd, rho if np.ndim(rho) else float(rho))
     # Its ends bend it alike in opposite senses, between the chords.
     clear = np.maximum(case.section.gap, 1.0)
     L_b = given(GLOSSARY, "L_b", clear if np.ndim(clear) else float(clear), "between the chords")
@@ -312,9 +328,9 @@ def _of_battens(case: MemberCase, V: Any) -> tuple[Any, Any, str]:
     C_1 = given(GLOSSARY, "C_1", OPPOSITE, "of like end moments in opposite senses")
     M_cr = c6_4.batten_critical_moment(C_1, E, I_z, G, I_t, L_b)
     alpha = given(GLOSSARY, "alpha_LT", c6_3_1.IMPERFECTION["d"], "Table 6.4")
-    lambda_LT = c6_3_2.slenderness(W_b, case.Fy, M_cr)
+    lambda_LT = c6_3_2.slenderness(W_b, f_y, M_cr)
     chi = c6_3_2.reduction(alpha, lambda_LT, 0.2, 1.0)
-    buckles = c6_3_2.buckling_resistance(chi, W_b, case.Fy, partial(case, 1))
+    buckles = c6_3_2.buckling_resistance(chi, W_b, f_y, partial(case, 1))
     U = c6_4.batten_utilisation(V_b, V_Rd, M, beside, buckles)
     return np.asarray(U), np.asarray(False), ""
 
