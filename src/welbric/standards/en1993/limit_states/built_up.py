@@ -218,16 +218,24 @@ def chords(case: MemberCase) -> Check:
         else:
             U_t = c6_4.battened_chord_utilisation(forces.N_t, N_pl, M, M_Rd)
         U = np.maximum(U, U_t)
-    U = np.asarray(U)
-    for where, why in (_outside(case), (V > 0.5, SHEARED), (mask, reason)):
+    acting = (np.asarray(N) > 0) | (np.asarray(d.z_max) > 0)
+    grounds = [_outside(case), (V > 0.5, SHEARED), (mask, reason)]
+    return _check(case, (CHORDS, clause), np.asarray(U), acting, grounds)
+
+
+def _check(
+    case: MemberCase, what: tuple[str, str], U: Any, acting: Any, grounds: list[tuple[Any, str]]
+) -> Check:
+    """Return a check by name and clause; outside where it acts on one of some grounds."""
+    mask, reason = np.asarray(False), ""
+    for where, why in grounds:
         if np.any(where):
             mask, reason = mask | where, why
-    acting = (np.asarray(N) > 0) | (np.asarray(d.z_max) > 0)
     outside = acting & mask & ~np.isinf(U)
     if case.single and np.all(outside):
         note(f"Outside: {reason}.")
     U = np.where(outside, np.nan, np.where(acting, U, 0.0))
-    return Check(CHORDS, clause, None, None, U, "number", "compression", outside, reason)
+    return Check(*what, None, None, U, "number", "compression", outside, reason)
 
 
 def lacing(case: MemberCase) -> Check:
@@ -249,15 +257,7 @@ def _between(case: MemberCase, name: str, clause: str, there: bool) -> Check:
         return Check(name, clause, None, None, 0.0, "number", "compression")
     V = given(GLOSSARY, "V_Ed", together(case).V, "of the whole")
     U, mask, reason = (_of_lacing if _is_laced(case) else _of_battens)(case, V)
-    acting = np.asarray(V) > 0
-    where, why = _outside(case)
-    if np.any(where):
-        mask, reason = mask | where, why
-    outside = acting & mask & ~np.isinf(U)
-    if case.single and np.all(outside):
-        note(f"Outside: {reason}.")
-    U = np.where(outside, np.nan, np.where(acting, U, 0.0))
-    return Check(name, clause, None, None, U, "number", "compression", outside, reason)
+    return _check(case, (name, clause), U, np.asarray(V) > 0, [_outside(case), (mask, reason)])
 
 
 def _strength(case: MemberCase) -> Any:
