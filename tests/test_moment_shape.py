@@ -261,6 +261,28 @@ def test_where_nobody_says_c1_is_that_of_the_eigenvalue(fields):
                 assert shape == pytest.approx(part.moment_shape, rel=5e-4)
 
 
+def test_holds_near_one_another_clamp_nothing():
+    """A hold beside a support does nothing, two beside one another what one does."""
+
+    def critical(*places):
+        held = {"restraint": {"top": {"at": [f"{x} mm" for x in places]}}} if places else {}
+        return wb.lateral_buckling(of_europe(european(**held)), "B", "1.35D").Mcr
+
+    free, one = critical(), critical(3500)
+    assert critical(6999) == pytest.approx(free, rel=2e-3)
+    assert critical(3490, 3510) == pytest.approx(one, rel=0.02)
+    rising = [critical(x) for x in (6999, 6900, 6700, 6300, 5800, 5250, 4500, 3500)]
+    assert rising == sorted(rising)
+    member = european(
+        loads=[{"case": "dead", "line": "7 kN/m"}], restraint={"top": {"every": "3 m"}}
+    )
+    spacing = wb.reserve(of_europe(member), "B", "spacing").value
+    assert 3000 < spacing < 6900
+    near = european(loads=loads,
+                    restraint={"top": {"at": ["6.999 m"]}})  # fmt: skip
+    assert wb.check(of_europe(near))["B"].status == "over"
+
+
 def test_sections_looked_at_together_have_the_eigenvalues_of_each_alone():
     load = [{"case": "dead", "line": "6 kN/m"}, {"case": "live", "point": "20 kN", "at": "2 m",
                                                   "on": "top"}]  # fmt: skip

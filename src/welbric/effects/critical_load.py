@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from typing import Any
 
 import numpy as np
 
-from welbric.analysis.diagram import Array
+from welbric.analysis.diagram import Array, distinct
 from welbric.analysis.lateral_buckling import (
     AllAlong,
     Hold,
@@ -45,6 +45,7 @@ ELEMENTS = 40  # more than the factor needs: the mode is drawn
 # What the factor needs within 0.2 %: in each span, in each where a flange is held without a gap,
 # in each gap between holds.
 IN_SPAN, IN_HELD_SPAN, IN_GAP = 14, 28, 5
+NEAR = 0.25  # of a neighbouring length: holds that are nearer to one another do not clamp it
 
 
 @dataclass(frozen=True)
@@ -171,7 +172,7 @@ def critical_load(
     along_axis = cases.axial.combine(factors)
     found = buckling(
         nodes,
-        along(nodes, stretches, E, G),
+        held.as_held(along(nodes, stretches, E, G)),
         moment.at(flat, side)[0].reshape(x.shape),
         along_axis.at(flat, side)[0].reshape(x.shape),
         lines[0],
@@ -254,7 +255,7 @@ def critical_factors(
 
     found = buckling(
         held.nodes,
-        stiff,
+        held.as_held(stiff),
         of_shape(M.reshape(*M.shape[:2], *x.shape)),
         np.zeros(x.shape),
         of_shape(lines),
@@ -493,6 +494,32 @@ class _Held:
     def x(self) -> Array:
         """Where moments and loads are wanted, (J - 1, 5), mm."""
         return gauss_places(self.nodes)
+
+    def as_held(self, of: Stiffnesses) -> Stiffnesses:
+        """Return stiffnesses without the clamping of holds that are near to one another.
+
+        Two rigid holds a hand apart would keep a flange from turning in plan, by forces that no
+        restraint is made for. What lies between them is taken as so much less stiff in bending and
+        warping that it does no more for its neighbours the nearer they are, and in the end nothing.
+        """
+        points = [hold for hold in self.holds if isinstance(hold, Hold)]
+        rigid = [h for h in points if h.u or (h.height is not None and not h.spring)]
+        L = self.member.length
+        stops = distinct(np.array([0.0, L, *(hold.at for hold in rigid)]))
+        gaps = np.diff(stops)
+        beside = np.concatenate([[0.0], gaps, [0.0]])
+        ratio = gaps / (NEAR * np.maximum(beside[:-2], beside[2:]).clip(min=1e-9 * L))
+        turning = [hold.at for hold in points if hold.turn]
+        clamped = np.isin(stops[:-1], turning) | np.isin(stops[1:], turning)
+        # As if it buckled at the load of a length that is not near.
+        share = np.where(clamped, 1.0, np.minimum(ratio, 1.0) ** 2)
+        if (share == 1.0).all():
+            return of
+        middle = 0.5 * (self.nodes[:-1] + self.nodes[1:])
+        each = share[np.searchsorted(stops, middle) - 1]
+        bends = {n: np.asarray(getattr(of, n), dtype=float) for n in ("EI", "ECw")}
+        by_element = {n: v.reshape(v.shape[0] if v.ndim else 1, -1) for n, v in bends.items()}
+        return replace(of, **{name: value * each for name, value in by_element.items()})
 
     def high_loads(
         self, combinations: Sequence[Combination]
