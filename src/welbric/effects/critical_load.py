@@ -45,7 +45,7 @@ ELEMENTS = 40  # more than the factor needs: the mode is drawn
 # What the factor needs within 0.2 %: in each span, in each where a flange is held without a gap,
 # in each gap between holds.
 IN_SPAN, IN_HELD_SPAN, IN_GAP = 14, 28, 5
-NEAR = 0.25  # of a neighbouring length: holds that are nearer to one another do not clamp it
+NEAR = 0.5  # of a neighbouring length: holds that are nearer to one another do not clamp it
 
 
 @dataclass(frozen=True)
@@ -172,7 +172,7 @@ def critical_load(
     along_axis = cases.axial.combine(factors)
     found = buckling(
         nodes,
-        held.as_held(along(nodes, stretches, E, G)),
+        along(nodes, stretches, E, G),
         moment.at(flat, side)[0].reshape(x.shape),
         along_axis.at(flat, side)[0].reshape(x.shape),
         lines[0],
@@ -208,7 +208,8 @@ def critical_factors(
 ) -> Array:
     """Return by what factor on its loads a member buckles laterally in bending, (S or 1, C).
 
-    Of all combinations at once; axial forces and what holds the member elastically are left out.
+    Of all combinations at once, for strengths: axial forces, what holds the member elastically and
+    the clamping of holds that are near to one another are left out.
 
     Parameters
     ----------
