@@ -251,12 +251,12 @@ def test_webbing_has_the_strength_of_its_own_thickness():
     """A batten of 20 mm has 265 MPa beside chords of 275, and a chord that is pulled its moment."""
     thick = BATTENED | {"thickness": "20 mm", "width": "150 mm"}
     told = steps(column(battens=thick, steel="S275"), "built-up-battens")
-    assert told["M_b_Rd"] == pytest.approx(265 * 75e3)
+    assert told["M_c_Rd"] == pytest.approx(265 * 75e3)
     pulled = column(N=-300.0, M=15.0, battens=thick, buckling={"major_length": "2 m"})
     told, found = steps(pulled, "built-up-chords"), rows(pulled)["built-up-chords"].utilisation
     A = wb.section(CHANNELS).A / 2
     N_t = 1.35 * 300e3 / 2 + 1.35 * 15e6 * told["h_0"] * A / (2 * told["I_eff"])
-    both = N_t / (A * FY) + told["M_ch_Ed"] / told["M_ch_Rd"]
+    both = N_t / (A * FY) + told["M_ch_Ed"] / told["M_c_Rd"]
     assert found == pytest.approx(both, rel=1e-6)
 
 
@@ -285,3 +285,12 @@ def test_pairs_are_chosen_among_pairs_of_the_family():
         alone = wb.check(job_of(one.model_copy(update={"section": wb.section(name)})))["M"]
         (found,) = [c for c in sized.candidates if c.section.name == name]
         assert found.utilisation == pytest.approx(alone.utilisation, rel=1e-6)
+
+
+def test_what_changes_nothing_is_said():
+    held = column(lacing=LACED, ends_minor=["fixed", "fixed"], buckling={"torsional_length": "4 m"})
+    found, plain = (wb.check(job_of(one))["M"] for one in (held, column(lacing=LACED)))
+    assert found.utilisation == plain.utilisation
+    assert any("K = 0.5 changes nothing of its chords" in one for one in found.warnings)
+    assert any("torsional_length" in one and "nothing uses it" in one for one in found.warnings)
+    assert not plain.warnings

@@ -329,6 +329,22 @@ def test_the_critical_moment_may_be_given():
             refused()
     assert wb.compare(job, "B", ['steel = "S275"']).variants[1].result.utilisation > 1
     assert "its Mcr is given, so no other section" in wb.remedies(job, "B").words(METRIC)
+    with pytest.raises(wb.InputError, match="C1: goes without Mcr"):
+        wb.check(of_europe(european(design={"Mcr": "85 kN m", "C1": 1.1})))
+    of_defaults = """
+    welbric = 2
+    name = "J"
+    standard = "EN 1993-1-1"
+    loading = { live_category = "B" }
+    defaults = { design = { Mcr = "85 kN m" } }
+    [[member]]
+    mark = "B"
+    section = "IPE300"
+    steel = "S355"
+    span = "7 m"
+    """
+    with pytest.raises(wb.InputError, match="Mcr: holds of one member as it stands"):
+        wb.check(wb.parse_job(of_defaults))
     for wrong, words in (("85", "no unit"), ("-1 kN m", "greater than 0")):
         with pytest.raises(wb.InputError, match=rf"\(B\), design, Mcr: .*{words}"):
             wb.check(of_europe(european(design={"Mcr": wrong})))

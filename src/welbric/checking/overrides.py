@@ -76,6 +76,12 @@ def _lengths(job: Job, member: DesignMember, forces: MemberForces) -> list[str]:
     if named and not np.any(forces.N < 0):
         found.append(f"buckling ({', '.join(named)}): nothing compresses it, so nothing uses them")
     elif named:
+        twisting = [name for name in named if name.startswith("torsional")]
+        if twisting and (said.lacing or said.battens):
+            found.append(
+                f"buckling ({', '.join(twisting)}): chords twist between the joints of their "
+                "lacing or battens, so nothing uses it"
+            )
         found += _factors(job, member)
         for axis in ("major", "minor"):
             length, name = given[f"{axis}_length"], f"{axis}_length"

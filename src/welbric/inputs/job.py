@@ -290,6 +290,10 @@ class Job(Described):
             found = options_of(code.member_options, member.design, code.id)
         except InputError as error:
             raise error.under(*where) from None
+        own = code.as_it_stands(found)
+        if own and "design" in self.taken_from_defaults(member.mark):
+            raise wrong("holds of one member as it stands: say it there, not in the defaults",
+                        *where, own)  # fmt: skip
         if member.forces and code.eigenvalue(found) == ASKED:
             words = "by eigenvalue it needs loads, not forces combined elsewhere"
             raise wrong(words, *where, code.moment_shape_symbol)

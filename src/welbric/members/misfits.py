@@ -258,7 +258,7 @@ def _webbing(member: DesignMember, shapes: set[str]) -> Iterator[Problem]:
 
 
 def _has_flanges(shape: str) -> bool:
-    return "I" in shape.split()
+    return "I" in shape.split() and shape != "double I"
 
 
 def _stiffeners(member: DesignMember, shapes: set[str]) -> Iterator[Problem]:

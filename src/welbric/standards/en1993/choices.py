@@ -17,8 +17,19 @@ from welbric.standards.options import Options
 
 
 def remarks_on_choices(case: MemberCase, options: Options) -> list[str]:
-    """Return what is to be said of C1, and of a class 3 web."""
-    return [*_of_web(case, options), *_of_C1(case, options)]
+    """Return what is to be said of C1 and Mcr, of a class 3 web, and of the ends of two chords."""
+    return [*_of_web(case, options), *_of_C1(case, options), *_of_ends(case)]
+
+
+def _of_ends(case: MemberCase) -> list[str]:
+    """Return what is to be said where two chords count as hinged, and K is less."""
+    K = float(case.buckling.K_minor)
+    if case.webbing is None or K > 1 - 1e-9:
+        return []
+    return [
+        f"the ends of a member with lacing or battens count as hinged about the z axis (6.4.1), so "
+        f"K = {K:g} changes nothing of its chords"
+    ]
 
 
 def _of_web(case: MemberCase, options: Options) -> list[str]:

@@ -118,6 +118,12 @@ class MemberOptions(Options):
         | None
     ) = None
 
+    @model_validator(mode="after")
+    def _one_of_them(self) -> MemberOptions:
+        if self.C1 is not None and self.Mcr is not None:
+            raise wrong("goes without Mcr, which holds in its place", "C1")
+        return self
+
 
 def job_options(options: Options) -> JobOptions:
     """Return options as those of this standard."""

@@ -249,7 +249,6 @@ SYMBOLS = {
     "N_l_Ed": Symbol(F, "force of a diagonal or a post"),
     "M_ch_Ed": Symbol(M, "moment of a chord"),
     "M_ch_Rd": Symbol(M, "resistance of a chord in bending"),
-    "V_ch_Rd": Symbol(F, "resistance of a chord in shear"),
     "W_ch": Symbol(W, "section modulus of a chord"),
     "b_b": Symbol(D, "width of a batten"),
     "t_b": Symbol(D, "thickness of a batten"),

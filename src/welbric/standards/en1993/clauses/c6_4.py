@@ -13,12 +13,6 @@ def bow(L):
     return L / 500
 
 
-@formula("6.4.1(6)", "N_cr")
-def critical_force(E, I_eff, L):
-    """Elastic critical force of the member that shear does not soften."""
-    return pi**2 * E * I_eff / L**2
-
-
 @formula("6.4.1(6)", "M_Ed_II")
 def moment(N_Ed, e_0, M_Ed_I, N_cr, S_v):
     """Largest moment at the middle, to the second order."""
@@ -27,14 +21,8 @@ def moment(N_Ed, e_0, M_Ed_I, N_cr, S_v):
 
 @formula("6.69", "N_ch_Ed")
 def chord_force(N_Ed, M_Ed_II, h_0, A_ch, I_eff):
-    """Compression of a chord at the middle of the member."""
+    """Force of a chord at the middle of the member; of tension to the first order."""
     return 0.5 * N_Ed + M_Ed_II * h_0 * A_ch / (2 * I_eff)
-
-
-@formula("6.69", "N_ch_Ed")
-def chord_tension(N_Ed, M_Ed_I, h_0, A_ch, I_eff):
-    """Tension of a chord of a member that is in tension."""
-    return 0.5 * N_Ed + M_Ed_I * h_0 * A_ch / (2 * I_eff)
 
 
 @formula("6.70", "V_Ed")
@@ -47,12 +35,6 @@ def shear(M_Ed_II, L):
 def shear_beside_loads(V_Ed, V_Ed_I, M_Ed_II, M_Ed_I, L):
     """Shear force of the member: not less than that of its loads and of what bends it more."""
     return maximum(V_Ed, V_Ed_I + pi * (M_Ed_II - M_Ed_I) / L)
-
-
-@formula("6.71", "U")
-def chord_utilisation(N_ch_Ed, N_b_Rd):
-    """Compression of a chord over its buckling resistance."""
-    return N_ch_Ed / N_b_Rd
 
 
 # 6.4.2: lacing
@@ -103,12 +85,6 @@ def post_force(V_Ed, n_l):
 # 6.4.3: battens
 
 
-@formula("6.74", "I_1")
-def inertia_whole(h_0, A_ch, I_ch):
-    """Second moment of area of the chords that act together."""
-    return 0.5 * h_0**2 * A_ch + 2 * I_ch
-
-
 @formula("Table 6.8", "i_0")
 def radius_whole(I_1, A_ch):
     """Radius of gyration of the chords that act together."""
@@ -148,18 +124,6 @@ def battened_chord_utilisation(N_ch_Ed, N_b_Rd, M_ch_Ed, M_ch_Rd):
     return N_ch_Ed / N_b_Rd + M_ch_Ed / M_ch_Rd
 
 
-@formula("6.2.5(2)", "M_ch_Rd")
-def chord_bending(W_ch, f_y, gamma_M1):
-    """Elastic resistance of a chord in bending about its own z axis."""
-    return W_ch * f_y / gamma_M1
-
-
-@formula("6.18", "V_ch_Rd")
-def chord_shear(A_v, f_y, gamma_M0):
-    """Resistance of a chord in shear across its flanges."""
-    return A_v * (f_y / sqrt(3)) / gamma_M0
-
-
 @formula("Figure 6.11", "V_b_Ed")
 def batten_shear(V_Ed, a_l, n_l, h_0):
     """Shear force of a batten."""
@@ -176,30 +140,6 @@ def batten_moment(V_Ed, a_l, n_l):
 def batten_modulus(b_b, t_b):
     """Elastic modulus of a batten."""
     return t_b * b_b**2 / 6
-
-
-@formula("6.2.5(2)", "M_b_Rd")
-def batten_bending(W_b, f_y, gamma_M0):
-    """Elastic resistance of a batten in bending."""
-    return W_b * f_y / gamma_M0
-
-
-@formula("6.18", "V_b_Rd")
-def batten_shear_resistance(b_b, t_b, f_y, gamma_M0):
-    """Resistance of a batten in shear."""
-    return b_b * t_b * (f_y / sqrt(3)) / gamma_M0
-
-
-@formula("6.29", "M_b_Rd_V")
-def batten_bending_beside_shear(M_b_Rd, rho):
-    """Resistance of a batten in bending beside its shear."""
-    return M_b_Rd * (1 - rho)
-
-
-@formula("6.3.2.2(2)", "M_cr")
-def batten_critical_moment(C_1, E, I_b_z, G, I_b_t, L_b):
-    """Elastic critical moment of a batten between the chords."""
-    return C_1 * pi * sqrt(E * I_b_z * G * I_b_t) / L_b
 
 
 @formula("6.4.3.1(1)", "U")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -17,7 +16,7 @@ from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import E, G, partial, pick, uncovered
 from welbric.standards.en1993.limit_states import compression, effective
 from welbric.standards.en1993.symbols import GLOSSARY
-from welbric.working import given, heading, note
+from welbric.working import given, heading, note, unrecorded
 
 CHORDS, LACING, BATTENS = "chords", "lacing", "battens"
 FEW = "fewer than three modules between its ends (6.4.1(3))"
@@ -26,8 +25,6 @@ BENT_Y = "bending of two chords about the y axis is not covered: 6.4 is for comp
 BENT_Z = "bending about the z axis of two chords without lacing or battens is not covered"
 SHEARED = "shear of more than half of a chord's resistance beside its battens is not covered"
 MODULES = 3
-# C1 of moments that go from one value to its opposite in a straight line, by the quarter points.
-OPPOSITE = math.sqrt(35 / 5.5)
 
 
 # One chord
@@ -123,12 +120,14 @@ def together(case: MemberCase) -> Together:
         S_v = _stiffness_of_lacing(web, h_0)
     else:
         I_ch = given(GLOSSARY, "I_ch", of.I_z, "of one chord about its own z axis")
-        I_1 = c6_4.inertia_whole(h_0, A_ch, I_ch)
+        with unrecorded():
+            I_1 = c6_4.inertia_battened(h_0, A_ch, 1.0, I_ch)
+        I_1 = given(GLOSSARY, "I_1", I_1, "by 6.74 with an efficiency factor of 1")
         mu = c6_4.efficiency(L, c6_4.radius_whole(I_1, A_ch))
         I_eff = c6_4.inertia_battened(h_0, A_ch, mu, I_ch)
         I_b = given(GLOSSARY, "I_b", web.thickness * web.width**3 / 12, "of one batten")
         S_v = c6_4.stiffness_of_battens(E, I_ch, web.spacing, web.planes, I_b, h_0)
-    N_cr = c6_4.critical_force(E, I_eff, L)
+    N_cr = c6_3_1.critical_force_z(E, I_eff, L)
     beyond = np.asarray(N / N_cr + N / S_v) >= 1
     if case.single and beyond:
         note("From its critical force on it has no moment to the second order: the member is over.")
@@ -143,7 +142,7 @@ def together(case: MemberCase) -> Together:
     N_t: Any = 0.0
     if np.any(np.asarray(d.tension) > 0):
         tension = given(GLOSSARY, "N_Ed", d.tension, "largest tension of the segment")
-        N_t = c6_4.chord_tension(tension, M_I, h_0, A_ch, I_eff)
+        N_t = c6_4.chord_force(tension, M_I, h_0, A_ch, I_eff)
     return Together(N_ch, N_t, V)
 
 
@@ -201,15 +200,15 @@ def chords(case: MemberCase) -> Check:
     N_ch = given(GLOSSARY, "N_ch_Ed", forces.N_ch, "of the whole")
     V, M, M_Rd = np.asarray(0.0), 0.0, 1.0
     if laced:
-        U = c6_4.chord_utilisation(N_ch, N_b)
+        U = c6_3_1.utilisation(N_ch, N_b)
     else:
         V_Ed = given(GLOSSARY, "V_Ed", forces.V, "of the whole")
         M = c6_4.chord_moment(V_Ed, web.spacing)
         W_ch = given(GLOSSARY, "W_ch", of.W_z, "of one chord, the lesser")
-        M_Rd = c6_4.chord_bending(W_ch, case.Fy, partial(case, 1))
+        M_Rd = c6_2.bending(W_ch, case.Fy, partial(case, 1))
         U = c6_4.battened_chord_utilisation(N_ch, N_b, M, M_Rd)
         A_v = given(GLOSSARY, "A_v", of.A_v, "of its flanges")
-        V_Rd = c6_4.chord_shear(A_v, case.Fy, partial(case, 0))
+        V_Rd = c6_2.plastic_shear(A_v, case.Fy, partial(case, 0))
         V = np.asarray(0.5 * V_Ed / V_Rd)
     if np.any(np.asarray(forces.N_t) > 0):
         N_pl = c6_2.plastic_tension(of.A, case.Fy, partial(case, 0))
@@ -309,24 +308,27 @@ def _of_battens(case: MemberCase, V: Any) -> tuple[Any, Any, str]:
     heading("A batten", "6.4.3.1(1)")
     b, t, gamma, f_y = web.width, web.thickness, partial(case, 0), _strength(case)
     V_b = c6_4.batten_shear(V, web.spacing, web.planes, of.h_0)
-    V_Rd = c6_4.batten_shear_resistance(b, t, f_y, gamma)
+    V_Rd = c6_2.plastic_shear(given(GLOSSARY, "A_v", b * t, "of one batten"), f_y, gamma)
     M = c6_4.batten_moment(V, web.spacing, web.planes)
     W_b = c6_4.batten_modulus(b, t)
-    M_Rd = c6_4.batten_bending(W_b, f_y, gamma)
+    M_Rd = c6_2.bending(W_b, f_y, gamma)
     # Where shear alone is too much, what is left for bending does not count.
     sheared = np.asarray(V_b >= V_Rd)
     small = np.asarray(c6_2.shear_is_small(V_b, V_Rd)) | sheared
     beside = M_Rd
     if not np.all(small):
         rho = pick(small, 0.0, c6_2.shear_reduction(V_b, V_Rd))
-        beside = c6_4.batten_bending_beside_shear(M_Rd, rho if np.ndim(rho) else float(rho))
+        left = c6_2.reduced_yield(rho if np.ndim(rho) else float(rho), f_y)
+        beside = c6_2.bending(W_b, left, gamma)
     # Its ends bend it alike in opposite senses, between the chords.
     clear = np.maximum(case.section.gap, 1.0)
     L_b = given(GLOSSARY, "L_b", clear if np.ndim(clear) else float(clear), "between the chords")
     I_z = given(GLOSSARY, "I_b_z", b * t**3 / 12, "of one batten")
     I_t = given(GLOSSARY, "I_b_t", b * t**3 / 3, "of one batten")
-    C_1 = given(GLOSSARY, "C_1", OPPOSITE, "of like end moments in opposite senses")
-    M_cr = c6_4.batten_critical_moment(C_1, E, I_z, G, I_t, L_b)
+    bent = pick(np.asarray(M) > 0, M, 1.0)
+    bent = bent if np.ndim(bent) else float(bent)
+    C_1 = c6_3_2.moment_shape(bent, 0.5 * bent, 0.0 * bent, 0.5 * bent)
+    M_cr = c6_3_2.critical_moment(C_1, E, I_z, L_b, 0.0, G, I_t)
     alpha = given(GLOSSARY, "alpha_LT", c6_3_1.IMPERFECTION["d"], "Table 6.4")
     lambda_LT = c6_3_2.slenderness(W_b, f_y, M_cr)
     chi = c6_3_2.reduction(alpha, lambda_LT, 0.2, 1.0)
