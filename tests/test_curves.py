@@ -11,8 +11,9 @@ import welbric as wb
 from cases import FT, KIP, KIP_FT, capacity
 from welbric.cli import main
 from welbric.files.jobs import demo_text
-from welbric.reports.curve_figure import draw_curves
+from welbric.reports.curve_figure import draw_curves, save_curves
 from welbric.sections.kinds import own_section
+from welbric.units import METRIC
 
 
 @pytest.fixture(scope="module")
@@ -178,3 +179,13 @@ def test_the_lengths_from_which_other_equations_hold():
     (compression,) = wb.curves([section], "compression").curves
     (at,) = (length for length, name in compression.changes if name == "E3-3")
     assert at / section.r_minor == pytest.approx(4.71 * (29000 / 50) ** 0.5, rel=1e-3)
+
+
+def test_a_strength_that_is_nowhere_covered_is_said(tmp_path):
+    two = wb.section("2 UPN160 back to back, 180 mm apart")
+    found = wb.curves([two], steel="S275", standard="EN 1993-1-1", upto=8000)
+    assert np.all(np.isnan(found.curves[0].strengths))
+    assert "6.4 is for compression" in found.curves[0].reason
+    with pytest.raises(wb.InputError, match="outside: bending of two chords about the y axis"):
+        save_curves(found, METRIC, tmp_path / "c.png")
+    assert not (tmp_path / "c.png").exists()

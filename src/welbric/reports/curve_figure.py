@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from matplotlib.figure import Figure
 
+from welbric.errors import InputError
 from welbric.reports.figure_files import INK, as_written, titled, write_figure
 from welbric.reports.figures import GOVERNING, quiet
 from welbric.studies.curves import KINDS, OVER, Curve, Curves
@@ -72,5 +73,13 @@ def _names(ax: Any, ends: list[tuple[float, float, str, str]], gap: float) -> No
 
 
 def save_curves(found: Curves, show: DisplayUnits, path: str | Path) -> None:
-    """Draw curves into a PNG, SVG or PDF file, whole or not at all."""
+    """Draw curves into a PNG, SVG or PDF file, whole or not at all.
+
+    Raises
+    ------
+    InputError
+        If the standard covers none of them.
+    """
+    if not any(np.isfinite(one.strengths).any() for one in found.curves):
+        raise InputError(*(f"{one.name}: outside: {one.reason}" for one in found.curves))
     write_figure(draw_curves(found, show), path)

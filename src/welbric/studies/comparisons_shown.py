@@ -28,6 +28,7 @@ def curves_document(found: Curves, show: DisplayUnits) -> Document:
         for curve in found.curves
         if curve.changes
     ]
+    words += [f"{curve.name}: outside – {curve.reason}" for curve in found.curves if curve.reason]
     words += [
         f"{OVER[found.of]} {show.show(length, 'length', 3)}: required "
         f"{show.show(value, kind)} ({which})"

@@ -59,12 +59,15 @@ class Curve:
     changes : tuple of (float, str)
         The lengths from which on other equations hold: mm, and what the standard calls them, or
         the equation that holds then too.
+    reason : str
+        Why it is not covered, where it nowhere is.
     """
 
     name: str
     lengths: Array
     strengths: Array
     changes: tuple[tuple[float, str], ...] = ()
+    reason: str = ""
 
 
 @dataclass(frozen=True, repr=False)
@@ -266,7 +269,7 @@ def _over_length(
     case = case_over(lengths)
     with np.errstate(all="ignore"):
         found = np.asarray(code.available[of](case), dtype=float)
-        outside, _ = code.not_covered(of, case)
+        outside, reason = code.not_covered(of, case)
     found = np.where(outside, np.nan, found)
     strengths = np.broadcast_to(found.ravel(), lengths.shape)
 
@@ -278,7 +281,9 @@ def _over_length(
 
     known = lengths[np.isfinite(strengths)]
     changes = _changes(ran, float(known[-1])) if len(known) else ()
-    return [Curve(section.name, lengths, np.array(strengths), changes)]
+    return [
+        Curve(section.name, lengths, np.array(strengths), changes, "" if len(known) else reason)
+    ]
 
 
 def _changes(ran: Callable[[float], Working], longest: float) -> tuple[tuple[float, str], ...]:

@@ -154,10 +154,9 @@ def _sizing_words(one: Sizing, show: DisplayUnits) -> list[str]:
         words.append(f"One section with {', '.join(others)}: the first that passes in all of them.")
     skipped = 0 if one.chosen is None else max(0, one.candidates.index(one.chosen) - SHOWN_BEFORE)
     if one.chosen is not None and (skipped or one.unseen):
-        words.append(
-            f"{skipped} before these fail as well; {one.unseen} after them were not looked at "
-            "(--all shows and checks every one)."
-        )
+        parts = [f"{skipped} before these fail as well"] if skipped else []
+        parts += [f"{one.unseen} after them were not looked at"] if one.unseen else []
+        words.append(f"{'; '.join(parts)} (--all shows and checks every one).")
     for name, other in one.alternatives():
         if one.chosen is None:
             continue
