@@ -9,6 +9,7 @@ import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.stiffness import Mechanism, Stiffness, resists, sparse_factor
+from welbric.frames.condensed import Condensed, condensed
 from welbric.frames.model import Model
 from welbric.frames.states import Stands
 
@@ -47,11 +48,14 @@ def stand(model: Model, on: Stands) -> bool:
     What is slack and what is compressed in any of some loads leaves no more stiffness than each of
     them does: where the frame stands so, it does under all; else each half of them is looked at.
     """
-    numbers, unit = model.numbers, model.geometric_in_freedoms
+    joints = condensed(model)
 
     def stands(some: Any) -> bool:
-        N, carries = on.N[:, some].min(axis=1), on.carries[:, some].min(axis=1)
-        if _resists(model, carries, numbers, N[:, None, None] * unit):
+        N, carries = (
+            one[:, some].min(axis=1, keepdims=True) for one in (on.N, on.carries)
+        )  # fmt: skip
+        standing = joints.standing(N, carries)
+        if not standing.buckled.any() and _resists(joints, joints.in_freedoms(standing)):
             return True
         half = len(some) // 2
         return half > 0 and stands(some[:half]) and stands(some[half:])
@@ -66,14 +70,14 @@ def sways_beyond(model: Model, on: Stands, share: float) -> Flags:
     Its members stay straight between joints. Of loads in which the same is slack, what presses most
     tells of all that they are less, and what presses least that they are more.
     """
-    numbers, unit, parts = model.swaying
+    joints, (numbers, unit, parts) = condensed(model), model.swaying
     pushes = parts @ on.N / share
     found = np.zeros(on.N.shape[1], dtype=bool)
 
     def told(some: Any) -> None:
         def stays(push: Array) -> bool:
             adds = unit * push[:, None, None]
-            return _resists(model, on.carries[:, some[0]], numbers, adds)
+            return _resists(joints, joints.carrying(on.carries[:, some[0]]), numbers, adds)
 
         if stays(pushes[:, some].min(axis=1)):
             return
@@ -90,21 +94,24 @@ def sways_beyond(model: Model, on: Stands, share: float) -> Flags:
     return found
 
 
-def _resists(model: Model, carries: Array, numbers: Any, adds: Array) -> bool:
-    """Return whether the frame resists every movement, with what carries and what adds to it.
+def _resists(
+    joints: Condensed, of_lengths: Array, numbers: Any = None, adds: Array | None = None
+) -> bool:
+    """Return whether a frame resists every movement, with lengths of a stiffness, (S, 24, 24).
 
-    ``adds``, (n, k, k), is the stiffness of parts between the freedoms ``numbers``, (n, k).
+    ``adds``, (n, k, k), is the stiffness of more parts between the freedoms ``numbers``, (n, k).
     """
-    if int((~model.held).sum()) <= FEW:  # SciPy takes longer to import
-        whole = model.assembled(model.stiffness(carries))
-        more = Stiffness.assembled(numbers, adds, {}, model.freedoms)
+    if len(joints.free) <= FEW:  # SciPy takes longer to import
+        whole = joints.assembled(of_lengths)
+        if adds is not None:
+            whole = whole.plus(Stiffness.assembled(numbers, adds, {}, joints.freedoms))
         try:
-            whole.plus(more).factored(model.held)
+            whole.factored(joints.held)
         except Mechanism:
             return False
         return True
-    whole = model.carrying(carries) + model.summed(numbers).of(adds)
-    return resists(whole)
+    of_all = joints.matrix(of_lengths)
+    return resists(of_all if adds is None else of_all + joints.summed(numbers).of(adds))
 
 
 def critical_mode(model: Model, on: Stands) -> Array:

@@ -125,7 +125,7 @@ class Model:
     arms: Array
     one_way: Indices
     _summed: dict[int, Summed] = field(default_factory=dict, init=False, repr=False)
-    _carrying: dict[bytes, Any] = field(default_factory=dict, init=False, repr=False)
+    known: dict[str, Any] = field(default_factory=dict, init=False, repr=False)
 
     @property
     def of_joints(self) -> set[int]:
@@ -239,29 +239,11 @@ class Model:
         """The elements' stiffness in the frame's freedoms, springs at their ends too."""
         return self.in_freedoms(self.stiffness()) + self.joined
 
-    @property
-    def stretches(self) -> Array:
-        """By how much each element stretches as one of its freedoms moves by one, (E, 24)."""
-        return np.asarray(self.turn[:, 6] - self.turn[:, 0])
-
     def summed(self, numbers: Indices) -> Summed:
         """Return where entries of parts between freedoms go in matrices of the free ones."""
         if id(numbers) not in self._summed:
             self._summed[id(numbers)] = Summed(numbers, self.held)
         return self._summed[id(numbers)]
-
-    def carrying(self, carries: Array) -> Any:
-        """Return the stiffness of the free freedoms, CSC, with what elements carry, (E,)."""
-        key = carries.tobytes()
-        if key not in self._carrying:
-            slack = np.flatnonzero(carries < 1.0)
-            whole = self.elastic_in_freedoms.copy()
-            stretch = self.stretches[slack]
-            less = ((1.0 - carries[slack]) * self.EA[slack] / self.lengths[slack])[:, None, None]
-            whole[slack] -= less * stretch[:, :, None] * stretch[:, None, :]
-            springs = self.resisting[~self.held]
-            self._carrying[key] = self.summed(self.numbers).of(whole, springs)
-        return self._carrying[key]
 
     @functools.cached_property
     def swaying(self) -> tuple[Indices, Array, Array]:

@@ -17,11 +17,11 @@ import numpy as np
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.one_thread import on_one_thread
 from welbric.frames.bows import bows
+from welbric.frames.condensed import Between, Standing, condensed
 from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model, own_movements
-from welbric.frames.resistance import Resistance
 from welbric.frames.slack import Slackened
 from welbric.frames.states import Loads, Stands, State
 from welbric.inputs.frame import FrameOf
@@ -266,56 +266,66 @@ class _Leaning:
     def __init__(self, model: Model, loads: Loads, softening: Softening | None) -> None:
         self.model, self.loads, self.softening = model, loads, softening
         self.k, self.unit = model.stiffness(), model.geometric()
-        self.free = ~model.held
         self.bending = None if softening is None else model.bending_stiffness()
-        self.resists = Resistance(model, self.unit, self.bending)
-        self.axial = (model.EA / model.lengths)[:, None]
-        self.invert = model.elastic.factored(model.held)
-        self.slackened = Slackened(model, self.invert) if model.one_way.any() else None
+        self.joints = condensed(model)
+        self.invert = self.joints.elastic.factored(self.joints.held)
+        self.slackened = Slackened(self.joints, self.invert) if model.one_way.any() else None
         self.bowed: Array | None = None
         self.load = loads.nodal - model.on_nodes(loads.fixed)
-        free = self.load[self.free]
-        start = loads.imposed * model.held[:, None]
-        start[self.free] = self.invert(free)
-        self.energy = (free * start[self.free]).sum(axis=0)
+        self.between = self.joints.between(self.load)
+        self.pulls = 0.5 * (loads.fixed[:, 6] - loads.fixed[:, 0])
         every = np.arange(self.load.shape[1])
         none = np.zeros((len(model.ends), len(every)))
-        moved, _ = self.solved(every, start, Stands(none, none + 1.0))
-        self.first = self.state(moved, Stands(none, none + 1.0))
+        stands = Stands(none, none + 1.0)
+        standing = self.joints.standing(*stands.parts, self.between)
+        start = loads.imposed[self.joints.kept] * self.joints.held[:, None]
+        load = self._on_joints(self.load, standing)
+        if start.any():
+            load -= self.joints.resistance(start, standing)
+        found = self.invert(load)
+        start[self.joints.free] = found
+        self.moved = start
+        self.first = self.state(start, stands)
+        self.energy = (self.load * self.first.moved)[~model.held].sum(axis=0)
 
     def _ends(self, own: Array, on: Stands) -> Array:
         """Return the forces that elements' own movements bring at their ends, (E, 12, C)."""
         forces = self.k @ own + on.N[:, None] * (self.unit @ own)
         if on.bends is not None and self.bending is not None:
             forces += (on.bends - 1.0)[:, None] * (self.bending @ own)
-        less = (on.carries - 1.0) * self.axial * (own[:, 6] - own[:, 0])
-        forces[:, 0] -= less
-        forces[:, 6] += less
+        if self.slackened is not None:
+            axial = (self.model.EA / self.model.lengths)[:, None]
+            less = (on.carries - 1.0) * axial * (own[:, 6] - own[:, 0])
+            forces[:, 0] -= less
+            forces[:, 6] += less
         return np.asarray(forces)
 
     def state(self, moved: Array, on: Stands) -> State:
-        """Return the state of movements."""
-        own = own_movements(self.model, moved)
+        """Return the state of movements of joints."""
+        between, _ = self._between(slice(None), on)
+        whole = self.joints.whole(moved, *on.parts, between)
+        own = own_movements(self.model, whole)
         forces = self._ends(own, on) + self.loads.fixed
         if self.bowed is not None:
             forces += on.N[:, None] * self.bowed
-        return State(moved, forces, own, on.carries)
+        return State(whole, forces, own, on.carries)
 
     def bow(self, off: Array) -> None:
         """Have members bow from the start: how elements' ends stand off the line, (E, 12, C)."""
         self.bowed = self.unit @ off
 
-    def _load(self, which: Any, on: Stands) -> Array:
-        """Return what acts on the nodes, that of compressed members which bow among it."""
+    def _between(self, which: Any, on: Stands) -> tuple[Between, Array]:
+        """Return what acts between joints, and on all nodes; that of members which bow too."""
         load = self.load[:, which]
         if self.bowed is None:
-            return load
-        return np.asarray(load - self.model.on_nodes(on.N[:, None] * self.bowed[..., which]))
+            return self.between.taken(which), load
+        load = load - self.model.on_nodes(on.N[:, None] * self.bowed[..., which])
+        return self.joints.between(load), load
 
-    def _resistance(self, moved: Array, on: Stands) -> Array:
-        """Return what the free freedoms resist movements, (F, C), with, (n, C)."""
-        found = self.resists(moved, on)
-        return found if self.slackened is None else found - self.slackened.lost(moved, on.carries)
+    def _on_joints(self, load: Array, standing: Standing) -> Array:
+        """Return loads on the free freedoms, (n, C), what is brought there from between too."""
+        joints = self.joints
+        return np.asarray(load[joints.kept[joints.free]] + joints.on_free(standing.ends))
 
     def solved(
         self, which: Any, start: Array, on: Stands, exact: Any = EXACT
@@ -325,43 +335,50 @@ class _Leaning:
         Those are moved far the way that they give. ``exact`` is the root of the energy that is
         left, over that of the loads: of all, or of each, (C,).
         """
-        free, moved = self.free, start.copy()
-        left = self._load(which, on)[free] - self._resistance(moved, on)
+        joints, moved = self.joints, start.copy()
+        between, load = self._between(which, on)
+        standing = joints.standing(*on.parts, between)
+        left = self._on_joints(load, standing) - joints.resistance(moved, standing)
         inverse: Callable[[Array, Any], Array] = lambda load, _: self.invert(load)  # noqa: E731
         if self.slackened is not None:
-            inverse = self.slackened.inverse(on.carries)
+            inverse = self.slackened.inverse(on.carries[joints.first])
         towards = inverse(left, np.arange(left.shape[1]))
         size = (left * towards).sum(axis=0)
         # What supports that move bring is work too.
         least = exact**2 * np.maximum(self.energy[which], size)
-        lost = np.zeros(len(size), dtype=bool)
-        step = towards.copy()
+        lost = standing.buckled.copy()
+        going, step, way = np.arange(len(size)), towards, np.zeros_like(left)
         for _ in range(GRADIENTS):
-            going = np.flatnonzero((size > least) & ~lost)
+            goes = (size[going] > least[going]) & ~lost[going]
+            if not goes.all():
+                going = going[goes]
+                step, left, standing = step[:, goes], left[:, goes], standing.taken(goes)
             if not len(going):
-                return moved, lost
+                break
             some: Any = going if len(going) < len(size) else slice(None)  # a view, no copy
-            whole = np.zeros((len(free), len(going)))
-            whole[free] = step[:, some]
-            resists = self._resistance(whole, on.taken(some))
-            work = (step[:, some] * resists).sum(axis=0)
+            resists = joints.resistance_of_free(step, standing)
+            work = (step * resists).sum(axis=0)
             loose = work <= 0
             if loose.any():
                 lost[going[loose]] = True
-                moved[:, going[loose]] += self._away(whole[:, loose])
+                way[:, going[loose]] += self._away(step[:, loose])
             share = np.where(work > 0, size[going] / np.where(work > 0, work, 1.0), 0.0)
-            moved[:, some] += share * whole
-            left[:, some] -= share * resists
-            towards = inverse(left[:, some], going)
-            new = (left[:, some] * towards).sum(axis=0)
-            step[:, some] = towards + (new / size[going]) * step[:, some]
+            way[:, some] += share * step
+            left -= share * resists
+            towards = inverse(left, going)
+            new = (left * towards).sum(axis=0)
+            step = towards + (new / size[going]) * step
             size[going] = new
+        moved[joints.free] += way
         return moved, lost | (size > least)
 
     def _away(self, way: Array) -> Array:
         """Return a movement far along a way in which nothing resists."""
         model = self.model
-        most = np.abs(model.of_nodes(way)[:, :3]).max(axis=(0, 1), initial=0.0)
+        whole = np.zeros((self.joints.freedoms, way.shape[1]))
+        whole[self.joints.free] = way
+        of_joints = whole[: FREEDOMS * len(model.joints)].reshape(-1, FREEDOMS, way.shape[1])
+        most = np.abs(of_joints[:, :3]).max(axis=(0, 1), initial=0.0)
         tall = float(np.ptp(model.places, axis=0).max())
         return np.asarray(way * (FAR * tall / np.where(most > 0, most, 1.0)))
 
@@ -376,7 +393,8 @@ class _Leaning:
         held[(FREEDOMS * joints[:, None] + np.array([0, 1])).ravel()] = True
         known = {i: self.loads.imposed[i] for i in np.flatnonzero(held).tolist()}
         none = np.zeros_like(self.first.N)
-        still = self.state(model.elastic.solved(self.load, known), Stands(none, none + 1.0))
+        moved = model.elastic.solved(self.load, known)
+        still = self.state(moved[self.joints.kept], Stands(none, none + 1.0))
         more = 1 / (1 - np.minimum(share, MOST)) - 1
         beyond = {
             name: getattr(self.first, name)
@@ -387,21 +405,19 @@ class _Leaning:
 
     def axial_forces(self, moved: Array, carries: Array, which: Any) -> Array:
         """Return the mean axial force of each element, tension positive, (E, C)."""
-        own = own_movements(self.model, moved)
-        fixed = self.loads.fixed[..., which]
-        stretch = own[:, 6] - own[:, 0]
-        return np.asarray(self.axial * carries * stretch + 0.5 * (fixed[:, 6] - fixed[:, 0]))
+        own, between = self.joints.own(moved), self.between.taken(which)
+        return self.joints.axial_forces(own, carries, between) + self.pulls[:, which]
 
     def settled(self, level: float, start: _Settled | None = None) -> _Settled:
         """Return the movements in which axial forces stay, and what is slack.
 
         ``start`` is what to start with, of which what is lost stays so.
         """
-        every = np.arange(self.first.moved.shape[1])
+        every = np.arange(self.moved.shape[1])
         if start is not None:
             lost = start.lost.copy()
             return self._rested(level, start.moved.copy(), start.on, lost, every[~lost])
-        moved = self.first.moved.copy()
+        moved = self.moved.copy()
         carries, todo = self._carrying(moved, self.first.carries), every
         none = np.zeros_like(carries)
         for _ in range(STEPS if self.model.one_way.any() else 0):
@@ -434,7 +450,7 @@ class _Leaning:
             exact[todo] = np.where(stays & (apart <= ROUGH * largest), EXACT, ahead)
             # What gives way does so until something slack is tight: then it may stand again.
             caught = out & (now != at.carries).any(axis=0)
-            moved[:, todo[out]] = self.first.moved[:, todo[out]]
+            moved[:, todo[out]] = self.moved[:, todo[out]]
             lost[todo[out & ~caught]] = True
             on.carries[:, todo[caught]] = now[:, caught]
             more = ~out & ~rests
@@ -458,14 +474,14 @@ class _Leaning:
         found = before.copy()
         if not model.one_way.any():
             return found
-        own = own_movements(model, moved)
+        longer_by = self.joints.stretch(moved)
         ways = [
             (chain.elements, int(model.one_way[chain.elements.start]))
             for chain in model.chains.values()
         ]
         ways = [(elements, way) for elements, way in ways if way]
         longer = np.array([
-            way * (own[elements, 6] - own[elements, 0]).sum(axis=0) for elements, way in ways
+            way * longer_by[self.joints.of(elements)].sum(axis=0) for elements, way in ways
         ])  # fmt: skip
         wanted = np.where(longer < 0, SLACK, 1.0)
         if one_by_one:

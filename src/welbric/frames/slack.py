@@ -14,7 +14,7 @@ import numpy as np
 
 from welbric.analysis.diagram import Array
 from welbric.analysis.stiffness import Solve, matrix, transposed
-from welbric.frames.model import Model
+from welbric.frames.condensed import Condensed
 
 
 class Slackened:
@@ -22,36 +22,28 @@ class Slackened:
 
     Parameters
     ----------
-    model : Model
+    joints : Condensed
     invert : callable
         What inverts its stiffness with nothing slack, on free freedoms.
     """
 
-    def __init__(self, model: Model, invert: Solve) -> None:
+    def __init__(self, joints: Condensed, invert: Solve) -> None:
         self.invert = invert
-        self.one_way = np.flatnonzero(model.one_way)
-        self.axial = (model.EA / model.lengths)[self.one_way]
-        along = model.stretches[self.one_way][:, None]  # (m, 1, 24)
+        self.one_way = np.flatnonzero(joints.one_way)
+        self.axial = joints.axial[self.one_way]
+        along = joints.stretches[self.one_way][:, None]  # (m, 1, 24)
         rows = np.arange(len(self.one_way))[:, None, None]
-        shape = (len(self.one_way), model.freedoms)
-        self.stretch = matrix(rows, model.numbers[self.one_way][:, None], along, shape)
-        self.of_free = self.stretch[:, np.flatnonzero(~model.held)]
+        shape = (len(self.one_way), joints.freedoms)
+        stretch = matrix(rows, joints.numbers[self.one_way][:, None], along, shape)
+        self.of_free = stretch[:, joints.free]
         self.pulls = transposed(self.of_free)
         dense = self.pulls if isinstance(self.pulls, np.ndarray) else self.pulls.toarray()
         self.moves = invert(dense)  # under a pair of forces that stretches each
         self.stretches = np.asarray(self.of_free @ self.moves)
         self.known: dict[bytes, tuple[Any, Array] | None] = {}
 
-    def lost(self, moved: Array, carries: Array) -> Array:
-        """Return what the free freedoms lose as slack members do not resist, (n, C).
-
-        ``moved``, (F, C), are movements, and ``carries``, (E, C), what elements carry.
-        """
-        less = (1.0 - carries[self.one_way]) * self.axial[:, None]
-        return np.asarray(self.pulls @ (less * (self.stretch @ moved)))
-
     def inverse(self, carries: Array) -> Callable[[Array, Any], Array]:
-        """Return what inverts some columns, as which elements carry in each, (E, C)."""
+        """Return what inverts some columns, as which lengths carry in each, (S, C)."""
         own = carries[self.one_way]
         keys = [column.tobytes() for column in own.T]
         kinds = list(dict.fromkeys(keys))

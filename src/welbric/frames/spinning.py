@@ -31,6 +31,8 @@ def without_spinning(model: Model) -> Model | None:
     count = FREEDOMS * len(model.places)
     turns = np.ones(model.freedoms, dtype=bool)
     turns[:count] = np.tile([False, False, False, True, True, True], len(model.places))
+    at_ends = np.ones(model.freedoms, dtype=bool)
+    at_ends[FREEDOMS * len(model.joints) : count] = False
     held, idle = model.held.copy(), model.idle.copy()
     elements = model.in_freedoms(model.stiffness()) + model.joined
     rows = np.broadcast_to(model.numbers[:, :, None], elements.shape).ravel()
@@ -55,6 +57,8 @@ def without_spinning(model: Model) -> Model | None:
         free = found @ mixed[:, resists < NOTHING]
         if not free.shape[1]:
             break
+        # Of joints and of ends: nothing spins between joints alone.
+        own, free = own[at_ends[own]], free[at_ends[own]]
         _, _, order = qr(free.T, mode="economic", pivoting=True)
         taken = own[order[: free.shape[1]]]
         held[taken] = idle[taken] = True

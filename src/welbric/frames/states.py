@@ -76,6 +76,11 @@ class Stands:
         bends = None if self.bends is None else self.bends[:, which]
         return Stands(self.N[:, which], self.carries[:, which], bends)
 
+    @property
+    def parts(self) -> tuple[Array, Array, Array | None]:
+        """Its parts, in their order."""
+        return self.N, self.carries, self.bends
+
     def put(self, which: Any, other: Stands) -> None:
         """Have others in place of some."""
         self.N[:, which], self.carries[:, which] = other.N, other.carries

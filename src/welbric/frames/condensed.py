@@ -1,0 +1,548 @@
+"""A frame by its joints alone: what stands between them along its members is condensed out.
+
+A length between two joints is cut into several elements, for its axial force bends it further where
+it sags. Their inner nodes touch nothing else: one after another they are eliminated, exactly,
+whatever axial forces there are, and leave what the length resists at its ends, and what the loads
+on it bring there. Where nothing is left at an inner node, the length buckles between its joints.
+"""
+
+from __future__ import annotations
+
+import functools
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from welbric.analysis.diagram import Array, Flags
+from welbric.analysis.stiffness import Stiffness, Summed, matrix, transposed
+from welbric.frames.model import FREEDOMS, OWN, Indices, Model
+
+AXES = ("major", "minor")
+# An element's freedoms in the order of arrays here: deflections about both axes, and slopes, of its
+# start and of its end; along it; its twist.
+ORDER = (1, 3, 2, 4, 7, 9, 8, 10, 0, 6, 5, 11)
+BENDING, ALONG, TWISTING = slice(0, 8), slice(8, 10), slice(10, 12)
+AT_ONCE = 16_000  # lengths and loads that are condensed at once: what stays near the processor
+NOTHING = 1e-12  # of its parts that a determinant is, of what resists no longer
+
+
+@dataclass(frozen=True)
+class Between:
+    """What acts between joints under C loads: on inner nodes, in the members' own directions.
+
+    Attributes
+    ----------
+    bending : array, shape (2, 2, I, C)
+        Forces and moments, about each axis.
+    axial : array, shape (E, C)
+        The axial force that it brings in elements, where the ends of their length are held.
+    torsion : array, shape (E, C)
+        The same of the torsional moment.
+    """
+
+    bending: Array
+    axial: Array
+    torsion: Array
+
+    def taken(self, which: Any) -> Between:
+        """Return some of the loads."""
+        return Between(self.bending[..., which], self.axial[:, which], self.torsion[:, which])
+
+
+@dataclass(frozen=True)
+class Standing:
+    """What S lengths resist, under C loads and the axial forces that these bring.
+
+    Attributes
+    ----------
+    bending : array, shape (4, 4, 2, S, C)
+        Stiffness between deflection and slope at the start and at the end, about each axis.
+    axial : array, shape (S, C)
+    torsion : array, shape (S, 1)
+    ends : array, shape (12, S, C)
+        What acts between joints, brought to the ends, in `ORDER`.
+    pulls : array, shape (2, S, C)
+        The axial force at either end.
+    buckled : array of bool, shape (C,)
+        Under which a length buckles between its joints.
+    """
+
+    bending: Array
+    axial: Array
+    torsion: Array
+    ends: Array
+    pulls: Array
+    buckled: Flags
+
+    def taken(self, which: Any) -> Standing:
+        """Return some of the loads."""
+        return Standing(
+            self.bending[..., which], self.axial[:, which], self.torsion, self.ends[..., which],
+            self.pulls[..., which], self.buckled[which],
+        )  # fmt: skip
+
+    def forces(self, own: Array) -> Array:
+        """Return the forces at the ends that their movements bring, (12, S, C), in `ORDER`."""
+        found = np.empty_like(own)
+        ends = own[BENDING].reshape(4, 2, *own.shape[1:])
+        bent = found[BENDING].reshape(ends.shape)
+        part = np.empty_like(ends[0])
+        for i in range(4):
+            np.multiply(self.bending[i, 0], ends[0], out=bent[i])
+            for j in range(1, 4):
+                np.multiply(self.bending[i, j], ends[j], out=part)
+                bent[i] += part
+        for at, stiff in ((ALONG.start, self.axial), (TWISTING.start, self.torsion)):
+            np.multiply(stiff, own[at + 1] - own[at], out=found[at + 1])
+            np.negative(found[at + 1], out=found[at])
+        return found
+
+
+@dataclass(frozen=True)
+class _Eliminated:
+    """What is left of lengths in bending.
+
+    Attributes
+    ----------
+    stiffness : array, shape (4, 4, 2, S, C)
+    ends : array, shape (2, 2, 2, S, C)
+        What the loads on inner nodes bring to the start and the end: force and moment, about each
+        axis.
+    buckled : array of bool, shape (C,)
+    steps : list
+        Of each node how it moves by itself, with the length's start, and with the node that
+        follows.
+    """
+
+    stiffness: Array
+    ends: Array
+    buckled: Flags
+    steps: list[tuple[Array, Array, Array]]
+
+
+class Condensed:
+    """The lengths between joints of a frame, as one element each.
+
+    Attributes
+    ----------
+    first, last : array of int, shape (S,)
+        Their elements.
+    kept : array of int
+        The model's freedoms that are those of joints, and of ends left free.
+    numbers, held, springs
+        As of a `Model`, of these freedoms alone.
+    turn : array, shape (S, 12, 24)
+    axial : array, shape (S,)
+        EA over the length.
+    """
+
+    def __init__(self, model: Model) -> None:
+        self.model = model
+        joints, inner = FREEDOMS * len(model.joints), FREEDOMS * len(model.places)
+        self.first = np.flatnonzero(model.ends[:, 0] < len(model.joints))
+        self.last = np.append(self.first[1:], len(model.ends)) - 1
+        self.count = self.last - self.first + 1
+        # The inner nodes, by the element that ends there.
+        self.before = np.setdiff1d(np.arange(len(model.ends)), self.last, assume_unique=True)
+        self.nodes = model.ends[self.before, 1]
+        self.directions = model.turn[self.before, 6:, 6:OWN]
+        self.kept = np.concatenate([np.arange(joints), np.arange(inner, model.freedoms)])
+        self.held = model.held[self.kept]
+        self.springs = model.springs
+        start, end = np.r_[0:6, 12:18], np.r_[6:12, 18:24]
+        own = np.empty((len(self.first), 2 * OWN), dtype=np.intp)
+        own[:, start], own[:, end] = (
+            model.numbers[self.first][:, start], model.numbers[self.last][:, end]
+        )  # fmt: skip
+        self.numbers = np.where(own < joints, own, own - (inner - joints))
+        self.turn = np.zeros((len(self.first), OWN, 2 * OWN))
+        self.turn[:, :6], self.turn[:, 6:] = (
+            model.turn[self.first, :6], model.turn[self.last, 6:]
+        )  # fmt: skip
+        apart = (self.count > 1)[:, None, None]
+        self.joined = model.joined[self.first] + model.joined[self.last] * apart
+        self.one_way = model.one_way[self.first]
+        self.flexible = model.lengths / model.EA
+        self.soft = model.lengths / model.GJ
+        self.axial = 1.0 / np.add.reduceat(self.flexible, self.first)
+        self.torsion = 1.0 / np.add.reduceat(self.soft, self.first)
+        self._summed: dict[int, Summed] = {}
+
+    @property
+    def freedoms(self) -> int:
+        """How many freedoms there are, held or not."""
+        return len(self.held)
+
+    @functools.cached_property
+    def free(self) -> Indices:
+        """Those that are not held."""
+        return np.flatnonzero(~self.held)
+
+    @property
+    def stretches(self) -> Array:
+        """By how much each length stretches as one of its freedoms moves by one, (S, 24)."""
+        return np.asarray(self.turn[:, 6] - self.turn[:, 0])
+
+    # What the elements are
+
+    def _steps(self, some: slice) -> list[tuple[Any, Indices, Indices]]:
+        """Return one after another of some lengths' elements that follow on another.
+
+        Which of the lengths have so many, the element of each, and the inner node it begins at.
+        """
+        count, first = self.count[some], self.first[some]
+        found: list[tuple[Any, Indices, Indices]] = []
+        for k in range(1, int(count.max(initial=1))):
+            which: Any = np.flatnonzero(count > k)
+            element = first[which] + k
+            node = np.searchsorted(self.before, element - 1)
+            found.append((slice(None) if len(which) == len(first) else which, element, node))
+        return found
+
+    @functools.cached_property
+    def _stiff(self) -> tuple[Array, Array]:
+        """The elements' stiffness in bending, and what an axial force of one adds, (4, 2, E).
+
+        Of the start against deflection, against its slope, and between both; last between the
+        slopes of the start and of the end.
+        """
+        model = self.model
+        rows, columns = np.array(
+            [[[1, 3], [2, 4], [1, 3], [2, 4]], [[1, 3], [2, 4], [2, 4], [8, 10]]]
+        )
+        elastic, adds = (
+            np.ascontiguousarray(np.moveaxis(k[:, rows, columns], 0, -1))
+            for k in (model.stiffness(), model.geometric())
+        )
+        # What cannot bend out of a plane cannot buckle so.
+        loose = ~model.held[FREEDOMS * self.nodes[:, None] + np.arange(FREEDOMS)]
+        moves = np.abs(self.directions) @ loose[..., None]
+        bends = np.ones((2, len(model.ends)))
+        of = np.searchsorted(self.first, np.arange(len(model.ends)), side="right") - 1
+        for axis, at in enumerate((1, 3)):
+            still = np.zeros(len(self.first), dtype=bool)
+            still[of[self.before]] = moves[:, at, 0] < 0.5
+            bends[axis, still[of]] = 0.0
+        return elastic, adds * bends
+
+    def _element(self, which: Indices, N: Array, bends: Array | None) -> Array:
+        """Return some elements' stiffness under axial forces, (4, 4, 2, len(which), C)."""
+        elastic, adds = (one[..., which, None] for one in self._stiff)
+        share = 1.0 if bends is None else bends[which]
+        a, c, b, d = adds * N[which] + elastic * share
+        return np.array([[a, b, -a, b], [b, c, -b, d], [-a, -b, a, -b], [b, d, -b, c]])
+
+    # Elimination
+
+    def between(self, load: Array) -> Between:
+        """Return what loads on all of the model's freedoms, (F, C), bring between joints."""
+        model, C = self.model, load.shape[1]
+        at = FREEDOMS * self.nodes[:, None] + np.arange(FREEDOMS)
+        own = self.directions @ np.where(model.held[at][..., None], 0.0, load[at])
+        along, about = np.zeros((2, len(model.ends), C))
+        along[self.before], about[self.before] = own[:, 0], own[:, 5]
+        bending = np.moveaxis(own[:, [[1, 3], [2, 4]]], 0, 2)
+        return Between(
+            np.ascontiguousarray(bending),
+            self._held_at_ends(along, self.flexible),
+            self._held_at_ends(about, self.soft),
+        )
+
+    def _held_at_ends(self, pushes: Array, flexible: Array) -> Array:
+        """Return the force in each element, (E, C), of lengths that are held at their ends.
+
+        ``pushes`` act where elements end. Together they stretch nothing, and the forces on either
+        side of a node differ by what pushes there.
+        """
+        before = np.zeros_like(pushes)
+        for _, element, _ in self._steps(slice(None)):
+            before[element] = before[element - 1] + pushes[element - 1]
+        stretch = np.add.reduceat(flexible[:, None] * before, self.first, axis=0)
+        most = stretch / np.add.reduceat(flexible, self.first)[:, None]
+        return np.asarray(np.repeat(most, self.count, axis=0) - before)
+
+    def standing(
+        self, N: Array, carries: Array, bends: Array | None = None, between: Between | None = None
+    ) -> Standing:
+        """Return what the lengths resist under axial forces, and what acts between their ends.
+
+        Parameters
+        ----------
+        N : array, shape (E, C)
+            Axial forces of the elements, times the level, tension positive.
+        carries : array, shape (E, C)
+            The share of its axial stiffness that each has.
+        bends : array, shape (E, C), optional
+            The share of its stiffness in bending.
+        between : Between, optional
+        """
+        S, C = len(self.first), N.shape[1]
+        bending = np.empty((4, 4, 2, S, C))
+        ends = np.zeros((OWN, S, C))
+        buckled = np.zeros(C, dtype=bool)
+        height = max(AT_ONCE // max(C, 1), 1)
+        for start in range(0, S, height):
+            some = slice(start, start + height)
+            own = self._eliminated(some, N, bends, between)
+            bending[..., some, :] = own.stiffness
+            ends[BENDING, some] = own.ends.reshape(8, -1, C)
+            buckled |= own.buckled
+        if between is not None:
+            for at, of in ((ALONG.start, between.axial), (TWISTING.start, between.torsion)):
+                ends[at], ends[at + 1] = of[self.first], -of[self.last]
+        return Standing(
+            bending, self.axial[:, None] * carries[self.first], self.torsion[:, None], ends,
+            np.stack([N[self.first], N[self.last]]), buckled,
+        )  # fmt: skip
+
+    def _eliminated(
+        self, some: slice, N: Array, bends: Array | None, between: Between | None,
+        remember: bool = False,
+    ) -> _Eliminated:  # fmt: skip
+        """Eliminate the inner nodes of some lengths in bending, one after another.
+
+        ``remember`` keeps how they move.
+        """
+        C = N.shape[1]
+        stiff = self._element(self.first[some], N, bends)
+        ends = np.zeros((2, 2, 2, stiff.shape[3], C))
+        buckled, steps = np.zeros(C, dtype=bool), []
+        for which, element, node in self._steps(some):
+            left, right = stiff[..., which, :], self._element(element, N, bends)
+            to_start, to_next = left[:2, 2:], right[:2, 2:]
+            own = left[2:, 2:] + right[:2, :2]
+            product = own[0, 0] * own[1, 1]
+            inner = product - own[0, 1] ** 2
+            sound = (own[0, 0] > 0) & (inner > NOTHING * product)
+            buckled |= ~sound.all(axis=(0, 1))
+            inner = np.where(sound, 1.0 / np.where(sound, inner, 1.0), 0.0)  # held, where it is not
+            cross = -own[0, 1] * inner
+            back = np.array([[own[1, 1] * inner, cross], [cross, own[0, 0] * inner]])
+            with_start, with_next = _times(back, to_start.swapaxes(0, 1)), _times(back, to_next)
+            far = right[2:, 2:] - _times(to_next.swapaxes(0, 1), with_next)
+            across = -_times(to_start, with_next)
+            stiff[:2, :2, :, which] -= _times(to_start, with_start)
+            stiff[:2, 2:, :, which], stiff[2:, 2:, :, which] = across, far
+            stiff[2:, :2, :, which] = across.swapaxes(0, 1)
+            alone = np.zeros(0)
+            if between is not None:
+                acts = between.bending[:, :, node] + ends[1][..., which, :]
+                ends[0][..., which, :] -= _on(with_start.swapaxes(0, 1), acts)
+                ends[1][..., which, :] = -_on(with_next.swapaxes(0, 1), acts)
+                if remember:
+                    alone = _on(back, acts)
+            if remember:
+                steps.append((alone, with_start, with_next))
+        return _Eliminated(stiff, ends, buckled, steps)
+
+    def whole(
+        self, moved: Array, N: Array, carries: Array, bends: Array | None, between: Between
+    ) -> Array:
+        """Return the movements of all of the model's freedoms, (F, C), of those kept, (f, C)."""
+        model = self.model
+        own = self.own(moved)
+        inner = np.zeros((len(self.nodes), FREEDOMS, moved.shape[1]))
+        ends = own[BENDING].reshape(2, 2, 2, *own.shape[1:])
+        height = max(AT_ONCE // max(moved.shape[1], 1), 1)
+        for first in range(0, len(self.first), height):
+            some = slice(first, first + height)
+            start, after = ends[..., some, :].copy()
+            known = self._eliminated(some, N, bends, between, remember=True).steps
+            for (which, _, node), (alone, with_start, with_next) in zip(
+                reversed(self._steps(some)), reversed(known), strict=True
+            ):
+                moves = alone - _on(with_start, start[..., which, :])
+                moves -= _on(with_next, after[..., which, :])
+                after[..., which, :] = moves
+                # Deflection and slope about one axis, then about the other.
+                turned = moves.swapaxes(0, 1).reshape(4, *moves.shape[2:])
+                inner[node[:, None], [1, 2, 3, 4]] = np.moveaxis(turned, 0, 1)
+        for at, flexible, force, freedom in (
+            (ALONG.start, self.flexible, self.axial_forces(own, carries, between), 0),
+            (TWISTING.start, self.soft, self._torsion(own, between), 5),
+        ):
+            share = carries if freedom == 0 else 1.0
+            strain = flexible[:, None] * force / share
+            moves = np.zeros_like(strain)
+            moves[self.first] = own[at] + strain[self.first]
+            for _, element, _ in self._steps(slice(None)):
+                moves[element] = moves[element - 1] + strain[element]
+            inner[:, freedom] = moves[self.before]
+        found = np.zeros((model.freedoms, moved.shape[1]))
+        found[self.kept] = moved
+        at = FREEDOMS * self.nodes[:, None] + np.arange(FREEDOMS)
+        found[at] = np.where(
+            model.held[at][..., None], 0.0, np.swapaxes(self.directions, 1, 2) @ inner
+        )
+        return found
+
+    def axial_forces(self, own: Array, carries: Array, between: Between) -> Array:
+        """Return what the ends' movements, (12, S, C), and loads bring along elements, (E, C)."""
+        stretch = own[ALONG.start + 1] - own[ALONG.start]
+        pull = self.axial[:, None] * carries[self.first] * stretch
+        return np.asarray(np.repeat(pull, self.count, axis=0) + between.axial)
+
+    def _torsion(self, own: Array, between: Between) -> Array:
+        turns = self.torsion[:, None] * (own[TWISTING.start + 1] - own[TWISTING.start])
+        return np.asarray(np.repeat(turns, self.count, axis=0) + between.torsion)
+
+    # The whole
+
+    @functools.cached_property
+    def _turning(self) -> Any:
+        """From the freedoms to those of the lengths, in `ORDER`: a matrix, (12 S, f)."""
+        S = len(self.first)
+        rows = np.arange(OWN * S).reshape(OWN, S).T[:, :, None]
+        return matrix(rows, self.numbers[:, None], self.turn[:, list(ORDER)],
+                      (OWN * S, self.freedoms))  # fmt: skip
+
+    @functools.cached_property
+    def _turning_free(self) -> tuple[Any, Any]:
+        """The same of the free freedoms, and back."""
+        own = self._turning[:, self.free]
+        return own, transposed(own)
+
+    @functools.cached_property
+    def _beside(self) -> list[tuple[Any, Any, int | None]]:
+        """What resists beside the lengths, of all freedoms and of the free ones.
+
+        Springs, and the arms that axial forces at the start and at the end of lengths turn: these
+        to the parts, (24 S, f), and back, with the end whose force counts.
+        """
+        model, f, S = self.model, self.freedoms, len(self.first)
+        found: list[tuple[Any, Any, int | None]] = []
+        if self.springs or self.joined.any():
+            n = self.numbers
+            own = list(self.springs)
+            springs = (
+                np.concatenate([np.broadcast_to(n[:, :, None], self.joined.shape).ravel(), own]),
+                np.concatenate([np.broadcast_to(n[:, None], self.joined.shape).ravel(), own]),
+                np.concatenate([self.joined.ravel(), list(self.springs.values())]),
+            )
+            rows, columns, values = springs
+            whole = matrix(rows.astype(np.intp), columns.astype(np.intp), values, (f, f))
+            found.append((whole, whole[self.free], None))
+        if model.arms.any():
+            rows = np.arange(2 * OWN * S).reshape(S, 2 * OWN, 1)
+            shape = (2 * OWN * S, f)
+            to = matrix(rows[..., 0], self.numbers, np.ones(self.numbers.shape), shape)
+            back = transposed(to[:, self.free])
+            for end, arms in enumerate(self.arms):
+                found.append((matrix(rows, self.numbers[:, None], arms, shape), back, end))
+        return found
+
+    @functools.cached_property
+    def arms(self) -> tuple[Array, Array]:
+        """What an axial force of one at the start, and at the end, adds as arms turn, (S, 24, 24).
+
+        A length of one element has all of it at its start.
+        """
+        of = self.model.arms
+        return of[self.first], of[self.last] * (self.count > 1)[:, None, None]
+
+    def own(self, moved: Array) -> Array:
+        """Return the movements of the lengths' ends, (12, S, C), of all freedoms, (f, C)."""
+        return np.asarray(self._turning @ moved).reshape(OWN, len(self.first), -1)
+
+    def stretch(self, moved: Array) -> Array:
+        """Return by how much movements of all freedoms, (f, C), stretch lengths, (S, C)."""
+        own = self.own(moved)
+        return np.asarray(own[ALONG.start + 1] - own[ALONG.start])
+
+    def of(self, elements: slice) -> slice:
+        """Return the lengths that some elements of a member make."""
+        return slice(*np.searchsorted(self.first, [elements.start, elements.stop]).tolist())
+
+    def resistance(self, moved: Array, standing: Standing) -> Array:
+        """Return what the free freedoms resist movements with, (n, C); these of all, (f, C)."""
+        found = self.on_free(standing.forces(self.own(moved)))
+        for of_lengths, back, end in self._beside:
+            if end is None:
+                found += np.asarray(back @ moved)
+                continue
+            parts = np.asarray(of_lengths @ moved)
+            each = parts.reshape(len(self.first), 2 * OWN, -1)
+            each *= standing.pulls[end][:, None]
+            found += np.asarray(back @ parts)
+        return found
+
+    def resistance_of_free(self, moved: Array, standing: Standing) -> Array:
+        """Return the same, of movements of the free freedoms alone, (n, C)."""
+        if self._beside:
+            whole = np.zeros((self.freedoms, moved.shape[1]))
+            whole[self.free] = moved
+            return self.resistance(whole, standing)
+        own = np.asarray(self._turning_free[0] @ moved).reshape(OWN, len(self.first), -1)
+        return self.on_free(standing.forces(own))
+
+    def on_free(self, forces: Array) -> Array:
+        """Return what forces at the lengths' ends, (12, S, C), are in the free freedoms, (n, C)."""
+        return np.asarray(self._turning_free[1] @ forces.reshape(-1, forces.shape[-1]))
+
+    def in_freedoms(self, standing: Standing) -> Array:
+        """Return the stiffness of lengths under one load in their freedoms, (S, 24, 24)."""
+        k = np.zeros((len(self.first), OWN, OWN))
+        rows = np.array(ORDER[BENDING]).reshape(4, 2)
+        for axis in range(2):
+            own = rows[:, axis]
+            k[:, own[:, None], own] = np.moveaxis(standing.bending[:, :, axis, :, 0], -1, 0)
+        for at, stiff in ((0, standing.axial[:, 0]), (5, standing.torsion[:, 0])):
+            k[:, at, at] = k[:, at + 6, at + 6] = stiff
+            k[:, at, at + 6] = k[:, at + 6, at] = -stiff
+        return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn + self.joined)
+
+    @functools.cached_property
+    def _elastic_in_freedoms(self) -> Array:
+        none = np.zeros((len(self.model.ends), 1))
+        return self.in_freedoms(self.standing(none, none + 1.0))
+
+    @functools.cached_property
+    def elastic(self) -> Stiffness:
+        """The stiffness of the whole, where nothing is slack nor softened."""
+        return self.assembled(self._elastic_in_freedoms)
+
+    def assembled(self, of_lengths: Array) -> Stiffness:
+        """Return the stiffness of the whole of lengths', (S, 24, 24), springs among it."""
+        return Stiffness.assembled(self.numbers, of_lengths, self.springs, self.freedoms)
+
+    def summed(self, numbers: Indices) -> Summed:
+        """Return where entries of parts between freedoms go in matrices of the free ones."""
+        if id(numbers) not in self._summed:
+            self._summed[id(numbers)] = Summed(numbers, self.held)
+        return self._summed[id(numbers)]
+
+    def matrix(self, of_lengths: Array) -> Any:
+        """Return the stiffness of the free freedoms, CSC, of lengths', springs among it."""
+        springs = np.zeros(self.freedoms)
+        springs[list(self.springs)] = list(self.springs.values())
+        return self.summed(self.numbers).of(of_lengths, springs[self.free])
+
+    def carrying(self, carries: Array) -> Array:
+        """Return the stiffness of the lengths in their freedoms, with what elements carry, (E,)."""
+        less = (1.0 - carries[self.first]) * self.axial
+        slack, stretch = np.flatnonzero(less), self.stretches
+        found = self._elastic_in_freedoms
+        if len(slack):
+            found = found.copy()
+            along = stretch[slack]
+            found[slack] -= less[slack, None, None] * along[:, :, None] * along[:, None]
+        return found
+
+
+def condensed(model: Model) -> Condensed:
+    """Return the lengths between joints of a model, kept with it."""
+    if "condensed" not in model.known:
+        model.known["condensed"] = Condensed(model)
+    found: Condensed = model.known["condensed"]
+    return found
+
+
+def _times(a: Array, b: Array) -> Array:
+    """Return products of matrices of two rows and columns, the first axes of arrays."""
+    return np.asarray(a[:, 0, None] * b[0] + a[:, 1, None] * b[1])
+
+
+def _on(a: Array, b: Array) -> Array:
+    """Return such matrices times vectors, (2, ...)."""
+    return np.asarray(a[:, 0] * b[0] + a[:, 1] * b[1])
