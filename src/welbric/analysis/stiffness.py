@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
+from welbric.analysis.threads import by_columns
 
 Indices = NDArray[np.intp]
 Solve = Callable[[Array], Array]
@@ -225,7 +226,7 @@ def _factored(rows: Indices, columns: Indices, values: Array, count: int) -> tup
         lu = sparse_factor(_sparse(rows, columns, values, count))
     except RuntimeError:
         raise np.linalg.LinAlgError from None
-    return lu.U.diagonal(), lambda load: np.asarray(lu.solve(load))
+    return lu.U.diagonal(), lambda load: by_columns(lu.solve, load)
 
 
 def _is_sound(pivots: Array, solve: Solve, count: int) -> bool:

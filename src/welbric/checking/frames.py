@@ -208,7 +208,7 @@ def _storeys(frame: FrameOf, model: Model, of: SecondOrder) -> list[Storey]:
     found = []
     for bottom, top in itertools.pairwise(levels_of(frame, model)):
         drifts = []
-        for moved in (of.state.moved, of.first.moved):
+        for moved in (of.state.moved, of.first_moved):
             most = np.zeros(len(of.factors))
             for chain in standing:
                 moves = drifts_of(model, chain, bottom, top, moved)

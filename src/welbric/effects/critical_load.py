@@ -19,7 +19,7 @@ from welbric.analysis.lateral_buckling import (
     mesh,
 )
 from welbric.analysis.member_loads import LineLoad, PointLoad
-from welbric.analysis.one_thread import on_one_thread
+from welbric.analysis.threads import on_one_thread
 from welbric.effects.forces import load_cases
 from welbric.errors import InputError
 from welbric.inputs.restraints import Brace

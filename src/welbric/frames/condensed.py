@@ -9,13 +9,14 @@ on it bring there. Where nothing is left at an inner node, the length buckles be
 from __future__ import annotations
 
 import functools
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
-from welbric.analysis.stiffness import Stiffness, Summed, matrix, transposed
+from welbric.analysis.stiffness import Mechanism, Stiffness, Summed, matrix, transposed
 from welbric.frames.model import FREEDOMS, OWN, Indices, Model
 
 AXES = ("major", "minor")
@@ -66,6 +67,8 @@ class Standing:
         The axial force at either end.
     buckled : array of bool, shape (C,)
         Under which a length buckles between its joints.
+    energy : array, shape (C,)
+        Of what acts between joints, while these stay.
     """
 
     bending: Array
@@ -74,12 +77,13 @@ class Standing:
     ends: Array
     pulls: Array
     buckled: Flags
+    energy: Array
 
     def taken(self, which: Any) -> Standing:
         """Return some of the loads."""
         return Standing(
             self.bending[..., which], self.axial[:, which], self.torsion, self.ends[..., which],
-            self.pulls[..., which], self.buckled[which],
+            self.pulls[..., which], self.buckled[which], self.energy[which],
         )  # fmt: skip
 
     def forces(self, own: Array) -> Array:
@@ -110,6 +114,7 @@ class _Eliminated:
         What the loads on inner nodes bring to the start and the end: force and moment, about each
         axis.
     buckled : array of bool, shape (C,)
+    energy : array, shape (C,)
     steps : list
         Of each node how it moves by itself, with the length's start, and with the node that
         follows.
@@ -118,6 +123,7 @@ class _Eliminated:
     stiffness: Array
     ends: Array
     buckled: Flags
+    energy: Array
     steps: list[tuple[Array, Array, Array]]
 
 
@@ -276,24 +282,30 @@ class Condensed:
         bends : array, shape (E, C), optional
             The share of its stiffness in bending.
         between : Between, optional
+            Of as many loads, or of any number where the axial forces are one for all.
         """
         S, C = len(self.first), N.shape[1]
-        bending = np.empty((4, 4, 2, S, C))
-        ends = np.zeros((OWN, S, C))
-        buckled = np.zeros(C, dtype=bool)
-        height = max(AT_ONCE // max(C, 1), 1)
+        loads = C if between is None else between.axial.shape[1]
+        bending, ends = np.empty((4, 4, 2, S, C)), np.zeros((OWN, S, loads))
+        buckled, energy = np.zeros(C, dtype=bool), np.zeros(loads)
+        height = max(AT_ONCE // max(loads, 1), 1)
         for start in range(0, S, height):
             some = slice(start, start + height)
             own = self._eliminated(some, N, bends, between)
             bending[..., some, :] = own.stiffness
-            ends[BENDING, some] = own.ends.reshape(8, -1, C)
+            ends[BENDING, some] = own.ends.reshape(8, own.ends.shape[3], loads)
             buckled |= own.buckled
+            energy += own.energy
         if between is not None:
-            for at, of in ((ALONG.start, between.axial), (TWISTING.start, between.torsion)):
+            for at, of, flexible in (
+                (ALONG.start, between.axial, self.flexible),
+                (TWISTING.start, between.torsion, self.soft),
+            ):
                 ends[at], ends[at + 1] = of[self.first], -of[self.last]
+                energy += flexible @ of**2
         return Standing(
             bending, self.axial[:, None] * carries[self.first], self.torsion[:, None], ends,
-            np.stack([N[self.first], N[self.last]]), buckled,
+            np.stack([N[self.first], N[self.last]]), buckled, energy,
         )  # fmt: skip
 
     def _eliminated(
@@ -304,10 +316,11 @@ class Condensed:
 
         ``remember`` keeps how they move.
         """
-        C = N.shape[1]
         stiff = self._element(self.first[some], N, bends)
-        ends = np.zeros((2, 2, 2, stiff.shape[3], C))
-        buckled, steps = np.zeros(C, dtype=bool), []
+        loads = N.shape[1] if between is None else between.axial.shape[1]
+        ends = np.zeros((2, 2, 2, stiff.shape[3], loads))
+        buckled, steps = np.zeros(N.shape[1], dtype=bool), []
+        energy = np.zeros(loads)
         for which, element, node in self._steps(some):
             left, right = stiff[..., which, :], self._element(element, N, bends)
             to_start, to_next = left[:2, 2:], right[:2, 2:]
@@ -330,11 +343,11 @@ class Condensed:
                 acts = between.bending[:, :, node] + ends[1][..., which, :]
                 ends[0][..., which, :] -= _on(with_start.swapaxes(0, 1), acts)
                 ends[1][..., which, :] = -_on(with_next.swapaxes(0, 1), acts)
-                if remember:
-                    alone = _on(back, acts)
+                alone = _on(back, acts)
+                energy += (alone * acts).sum(axis=(0, 1, 2))
             if remember:
                 steps.append((alone, with_start, with_next))
-        return _Eliminated(stiff, ends, buckled, steps)
+        return _Eliminated(stiff, ends, buckled, energy, steps)
 
     def whole(
         self, moved: Array, N: Array, carries: Array, bends: Array | None, between: Between
@@ -443,7 +456,7 @@ class Condensed:
 
     def own(self, moved: Array) -> Array:
         """Return the movements of the lengths' ends, (12, S, C), of all freedoms, (f, C)."""
-        return np.asarray(self._turning @ moved).reshape(OWN, len(self.first), -1)
+        return np.asarray(self._turning @ moved).reshape(OWN, len(self.first), moved.shape[1])
 
     def stretch(self, moved: Array) -> Array:
         """Return by how much movements of all freedoms, (f, C), stretch lengths, (S, C)."""
@@ -462,7 +475,7 @@ class Condensed:
                 found += np.asarray(back @ moved)
                 continue
             parts = np.asarray(of_lengths @ moved)
-            each = parts.reshape(len(self.first), 2 * OWN, -1)
+            each = parts.reshape(len(self.first), 2 * OWN, moved.shape[1])
             each *= standing.pulls[end][:, None]
             found += np.asarray(back @ parts)
         return found
@@ -473,12 +486,15 @@ class Condensed:
             whole = np.zeros((self.freedoms, moved.shape[1]))
             whole[self.free] = moved
             return self.resistance(whole, standing)
-        own = np.asarray(self._turning_free[0] @ moved).reshape(OWN, len(self.first), -1)
+        own = np.asarray(self._turning_free[0] @ moved).reshape(
+            OWN, len(self.first), moved.shape[1]
+        )
         return self.on_free(standing.forces(own))
 
     def on_free(self, forces: Array) -> Array:
         """Return what forces at the lengths' ends, (12, S, C), are in the free freedoms, (n, C)."""
-        return np.asarray(self._turning_free[1] @ forces.reshape(-1, forces.shape[-1]))
+        flat = forces.reshape(OWN * len(self.first), forces.shape[-1])
+        return np.asarray(self._turning_free[1] @ flat)
 
     def in_freedoms(self, standing: Standing) -> Array:
         """Return the stiffness of lengths under one load in their freedoms, (S, 24, 24)."""
@@ -493,9 +509,52 @@ class Condensed:
         return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn + self.joined)
 
     @functools.cached_property
-    def _elastic_in_freedoms(self) -> Array:
+    def at_ease(self) -> tuple[Array, Array]:
+        """No axial forces, and the axial stiffness that elements then have, (E, 1) each."""
         none = np.zeros((len(self.model.ends), 1))
-        return self.in_freedoms(self.standing(none, none + 1.0))
+        return none, none + 1.0
+
+    @functools.cached_property
+    def _elastic_in_freedoms(self) -> Array:
+        return self.in_freedoms(self.standing(*self.at_ease))
+
+    def first_order(self, load: Array, imposed: Array, between: Between) -> tuple[Array, Array]:
+        """Return how the freedoms move to the first order, (f, C), and with what energy, (C,).
+
+        Parameters
+        ----------
+        load, imposed : array, shape (F, C)
+            On the model's freedoms, and how far its supports move.
+        between : Between
+            What the loads bring between joints.
+
+        Raises
+        ------
+        Mechanism
+            If a motion meets no resistance, in the model's freedoms.
+        """
+        standing = self.standing(*self.at_ease, between=between)
+        moved = imposed[self.kept] * self.held[:, None]
+        acts = self.on_joints(load, standing)
+        if moved.any():
+            acts -= self.resistance(moved, standing)
+        try:
+            found = self.elastic.factored(self.held)(acts)
+        except Mechanism as mechanism:
+            raise Mechanism(functools.partial(self._of_model, mechanism.found)) from None
+        moved[self.free] = found
+        return moved, (acts * found).sum(axis=0) + standing.energy
+
+    def _of_model(self, found: Callable[[], tuple[int, Array]]) -> tuple[int, Array]:
+        """Return a motion without resistance in the model's freedoms."""
+        freedom, motion = found()
+        still = self.between(np.zeros((self.model.freedoms, 1)))
+        whole = self.whole(motion[:, None], *self.at_ease, None, still)
+        return int(self.kept[freedom]), whole[:, 0]
+
+    def on_joints(self, load: Array, standing: Standing) -> Array:
+        """Return loads on the free freedoms, (n, C), what is brought there from between too."""
+        return np.asarray(load[self.kept[self.free]] + self.on_free(standing.ends))
 
     @functools.cached_property
     def elastic(self) -> Stiffness:

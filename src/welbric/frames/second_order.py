@@ -8,6 +8,7 @@ loads. A direction in which the frame has no stiffness left shows itself on the 
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields, replace
 from typing import Any
@@ -15,9 +16,9 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
-from welbric.analysis.one_thread import on_one_thread
+from welbric.analysis.threads import on_one_thread
 from welbric.frames.bows import bows
-from welbric.frames.condensed import Between, Standing, condensed
+from welbric.frames.condensed import Between, condensed
 from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
@@ -61,8 +62,8 @@ class SecondOrder:
         that was tried.
     pushed : array, shape (F, C)
         What stands for the frame out of plumb.
-    first : State of C combinations
-        To the first order, out of plumb too.
+    find_first : callable
+        Finds how the freedoms move to the first order, out of plumb too, (F, C).
     is_second : bool
         Else the state is of the first order, and critical is where the frame sways.
     bends : array, shape (E, C), optional
@@ -80,7 +81,7 @@ class SecondOrder:
     beyond: Flags
     N: Array
     pushed: Array
-    first: State
+    find_first: Callable[[], Array]
     is_second: bool = True
     bends: Array | None = None
     bowed: Array | None = None
@@ -118,12 +119,17 @@ class SecondOrder:
             of(first.beyond, then.beyond),
             of(first.N, then.N),
             of(first.pushed, then.pushed),
-            states(first.first, then.first),
+            lambda: of(first.first_moved, then.first_moved),
             first.is_second,
             of(first.bends, then.bends),
             of(first.bowed, then.bowed),
             of(first.unbowed, then.unbowed),
         )
+
+    @functools.cached_property
+    def first_moved(self) -> Array:
+        """How the freedoms move to the first order, shape (F, C)."""
+        return self.find_first()
 
     @property
     def share(self) -> Array:
@@ -178,25 +184,28 @@ def second_order(
                 unbowed = None if off is None else np.any(off, axis=(0, 1))
             state = leaning.amplified(share)
         return SecondOrder(state, factors, Criticality.of(share), share > 1, N, pushed,
-                           leaning.first, is_second=False, unbowed=unbowed)  # fmt: skip
+                           leaning.first_moved, is_second=False, unbowed=unbowed)  # fmt: skip
     found, bowed = leaning.settled(level), None
+    rests: State | None = None
     if frame.job.frame.imperfections and not plumb:
-        straight, on = leaning.state(found.moved, found.on), found.on
-        off = bows(frame, model, straight, senses,
+        rests, on = leaning.state(found.moved, found.on), found.on
+        off = bows(frame, model, rests, senses,
                    lambda which, limit: sways_beyond(model, on.taken(which), limit))  # fmt: skip
         if off is not None:
             leaning.bow(off / level)
-            found = leaning.settled(level, found)
+            found, rests = leaning.settled(level, found), None
             bowed = found.on.N[:, None] * off / level
     critical = _critical(model, found)
     lost = found.lost | (critical.shares >= 1.0 if critical.exceeds else False)
     bowed = None if bowed is None else bowed * ~lost
-    first, state = leaning.first, leaning.state(found.moved, found.on)
-    state = State(*(
-        np.where(lost, getattr(first, name), getattr(state, name))
-        for name in ("moved", "forces", "movements", "carries")
-    ))  # fmt: skip
-    return SecondOrder(state, factors, critical, lost, found.on.N, pushed, first,
+    state = rests or leaning.state(found.moved, found.on)
+    if lost.any():
+        first = leaning.first
+        state = State(*(
+            np.where(lost, getattr(first, name), getattr(state, name))
+            for name in ("moved", "forces", "movements", "carries")
+        ))  # fmt: skip
+    return SecondOrder(state, factors, critical, lost, found.on.N, pushed, leaning.first_moved,
                        bends=found.on.bends, bowed=bowed)  # fmt: skip
 
 
@@ -274,19 +283,17 @@ class _Leaning:
         self.load = loads.nodal - model.on_nodes(loads.fixed)
         self.between = self.joints.between(self.load)
         self.pulls = 0.5 * (loads.fixed[:, 6] - loads.fixed[:, 0])
-        every = np.arange(self.load.shape[1])
-        none = np.zeros((len(model.ends), len(every)))
-        stands = Stands(none, none + 1.0)
-        standing = self.joints.standing(*stands.parts, self.between)
-        start = loads.imposed[self.joints.kept] * self.joints.held[:, None]
-        load = self._on_joints(self.load, standing)
-        if start.any():
-            load -= self.joints.resistance(start, standing)
-        found = self.invert(load)
-        start[self.joints.free] = found
-        self.moved = start
-        self.first = self.state(start, stands)
-        self.energy = (self.load * self.first.moved)[~model.held].sum(axis=0)
+        self.moved, self.energy = self.joints.first_order(self.load, loads.imposed, self.between)
+
+    @functools.cached_property
+    def first(self) -> State:
+        """What the loads do to the first order."""
+        none = np.zeros((len(self.model.ends), self.load.shape[1]))
+        return self.state(self.moved, Stands(none, none + 1.0))
+
+    def first_moved(self) -> Array:
+        """Return how all freedoms move to the first order, (F, C)."""
+        return self.joints.whole(self.moved, *self.joints.at_ease, None, self.between)
 
     def _ends(self, own: Array, on: Stands) -> Array:
         """Return the forces that elements' own movements bring at their ends, (E, 12, C)."""
@@ -322,11 +329,6 @@ class _Leaning:
         load = load - self.model.on_nodes(on.N[:, None] * self.bowed[..., which])
         return self.joints.between(load), load
 
-    def _on_joints(self, load: Array, standing: Standing) -> Array:
-        """Return loads on the free freedoms, (n, C), what is brought there from between too."""
-        joints = self.joints
-        return np.asarray(load[joints.kept[joints.free]] + joints.on_free(standing.ends))
-
     def solved(
         self, which: Any, start: Array, on: Stands, exact: Any = EXACT
     ) -> tuple[Array, Flags]:
@@ -338,7 +340,7 @@ class _Leaning:
         joints, moved = self.joints, start.copy()
         between, load = self._between(which, on)
         standing = joints.standing(*on.parts, between)
-        left = self._on_joints(load, standing) - joints.resistance(moved, standing)
+        left = joints.on_joints(load, standing) - joints.resistance(moved, standing)
         inverse: Callable[[Array, Any], Array] = lambda load, _: self.invert(load)  # noqa: E731
         if self.slackened is not None:
             inverse = self.slackened.inverse(on.carries[joints.first])
@@ -418,7 +420,7 @@ class _Leaning:
             lost = start.lost.copy()
             return self._rested(level, start.moved.copy(), start.on, lost, every[~lost])
         moved = self.moved.copy()
-        carries, todo = self._carrying(moved, self.first.carries), every
+        carries, todo = self._carrying(moved, np.ones((len(self.model.ends), len(every)))), every
         none = np.zeros_like(carries)
         for _ in range(STEPS if self.model.one_way.any() else 0):
             # To the first order to begin with: where gravity slackens both braces of a bay, what

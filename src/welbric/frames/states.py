@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array
+from welbric.frames.condensed import condensed
 from welbric.frames.loads import Loading
 from welbric.frames.model import Model, own_movements
 
@@ -121,9 +122,10 @@ def solve(model: Model, loads: Loads) -> State:
     Mechanism
         If something moves without resistance.
     """
-    k = model.stiffness()
+    k, joints = model.stiffness(), condensed(model)
     load = loads.nodal - model.on_nodes(loads.fixed)
-    held = {i: loads.imposed[i] for i in np.flatnonzero(model.held).tolist()}
-    moved = model.elastic.solved(load, held)
+    between = joints.between(load)
+    moved, _ = joints.first_order(load, loads.imposed, between)
+    moved = joints.whole(moved, *joints.at_ease, None, between)
     own = own_movements(model, moved)
     return State(moved, k @ own + loads.fixed, own, np.ones((len(model.ends), load.shape[1])))
