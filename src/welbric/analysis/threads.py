@@ -5,7 +5,7 @@ from __future__ import annotations
 import functools
 import itertools
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from typing import ParamSpec, TypeVar
 
@@ -16,6 +16,7 @@ from welbric.analysis.diagram import Array
 
 Given = ParamSpec("Given")
 Found = TypeVar("Found")
+Part = TypeVar("Part")
 MOST = 8  # threads
 WORTH = 8  # columns that a thread is worth
 
@@ -41,7 +42,21 @@ def on_one_thread(function: Callable[Given, Found]) -> Callable[Given, Found]:
 
 @functools.cache
 def _pool() -> ThreadPoolExecutor:
-    return ThreadPoolExecutor(min(os.cpu_count() or 1, MOST), "solving")
+    return ThreadPoolExecutor(_count(), "solving")
+
+
+def _count() -> int:
+    return min(os.cpu_count() or 1, MOST)
+
+
+def each(do: Callable[[Part], Found], parts: Sequence[Part]) -> list[Found]:
+    """Return what is found of each part, on as many threads as there are processors.
+
+    ``do`` must let other threads work meanwhile.
+    """
+    if len(parts) < 2 or _count() < 2:
+        return [do(part) for part in parts]
+    return list(_pool().map(do, parts))
 
 
 def by_columns(solve: Callable[[Array], Array], load: Array) -> Array:
@@ -55,9 +70,7 @@ def by_columns(solve: Callable[[Array], Array], load: Array) -> Array:
         found[:, some] = solve(load[:, some])
 
     count = load.shape[1]
-    parts = max(min(os.cpu_count() or 1, MOST, count // WORTH), 1)
+    parts = max(min(_count(), count // WORTH), 1)
     ends = [count * k // parts for k in range(parts + 1)]
-    slices = [slice(*pair) for pair in itertools.pairwise(ends)]
-    for _ in _pool().map(part, slices) if parts > 1 else map(part, slices):
-        pass
+    each(part, [slice(*pair) for pair in itertools.pairwise(ends)])
     return found

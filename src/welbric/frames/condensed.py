@@ -17,6 +17,7 @@ import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.stiffness import Mechanism, Stiffness, Summed, matrix, transposed
+from welbric.analysis.threads import each
 from welbric.frames.model import FREEDOMS, OWN, Indices, Model
 
 AXES = ("major", "minor")
@@ -24,6 +25,7 @@ AXES = ("major", "minor")
 # start and of its end; along it; its twist.
 ORDER = (1, 3, 2, 4, 7, 9, 8, 10, 0, 6, 5, 11)
 BENDING, ALONG, TWISTING = slice(0, 8), slice(8, 10), slice(10, 12)
+AT = ((0, 1, 3, 4), (1, 2, 5, 6), (3, 5, 7, 8), (4, 6, 8, 9))  # of a symmetric matrix
 AT_ONCE = 16_000  # lengths and loads that are condensed at once: what stays near the processor
 NOTHING = 1e-12  # of its parts that a determinant is, of what resists no longer
 
@@ -57,8 +59,9 @@ class Standing:
 
     Attributes
     ----------
-    bending : array, shape (4, 4, 2, S, C)
-        Stiffness between deflection and slope at the start and at the end, about each axis.
+    bending : array, shape (10, 2, S, C)
+        Stiffness between deflection and slope at the start and at the end, about each axis, as
+        `AT` has its entries.
     axial : array, shape (S, C)
     torsion : array, shape (S, 1)
     ends : array, shape (12, S, C)
@@ -79,12 +82,13 @@ class Standing:
     buckled: Flags
     energy: Array
 
-    def taken(self, which: Any) -> Standing:
+    def taken(self, which: Indices) -> Standing:
         """Return some of the loads."""
-        return Standing(
-            self.bending[..., which], self.axial[:, which], self.torsion, self.ends[..., which],
-            self.pulls[..., which], self.buckled[which], self.energy[which],
-        )  # fmt: skip
+        bending, axial, ends, pulls = (
+            one.take(which, axis=-1) for one in (self.bending, self.axial, self.ends, self.pulls)
+        )
+        buckled, energy = self.buckled[which], self.energy[which]
+        return Standing(bending, axial, self.torsion, ends, pulls, buckled, energy)
 
     def forces(self, own: Array) -> Array:
         """Return the forces at the ends that their movements bring, (12, S, C), in `ORDER`."""
@@ -93,9 +97,9 @@ class Standing:
         bent = found[BENDING].reshape(ends.shape)
         part = np.empty_like(ends[0])
         for i in range(4):
-            np.multiply(self.bending[i, 0], ends[0], out=bent[i])
+            np.multiply(self.bending[AT[i][0]], ends[0], out=bent[i])
             for j in range(1, 4):
-                np.multiply(self.bending[i, j], ends[j], out=part)
+                np.multiply(self.bending[AT[i][j]], ends[j], out=part)
                 bent[i] += part
         for at, stiff in ((ALONG.start, self.axial), (TWISTING.start, self.torsion)):
             np.multiply(stiff, own[at + 1] - own[at], out=found[at + 1])
@@ -109,7 +113,8 @@ class _Eliminated:
 
     Attributes
     ----------
-    stiffness : array, shape (4, 4, 2, S, C)
+    start, across, end : array, shape (2, 2, 2, S, C)
+        Stiffness of the start, between start and end, and of the end.
     ends : array, shape (2, 2, 2, S, C)
         What the loads on inner nodes bring to the start and the end: force and moment, about each
         axis.
@@ -120,7 +125,9 @@ class _Eliminated:
         follows.
     """
 
-    stiffness: Array
+    start: Array
+    across: Array
+    end: Array
     ends: Array
     buckled: Flags
     energy: Array
@@ -232,12 +239,15 @@ class Condensed:
             bends[axis, still[of]] = 0.0
         return elastic, adds * bends
 
-    def _element(self, which: Indices, N: Array, bends: Array | None) -> Array:
-        """Return some elements' stiffness under axial forces, (4, 4, 2, len(which), C)."""
+    def _element(self, which: Indices, N: Array, bends: Array | None) -> tuple[Array, Array, Array]:
+        """Return some elements' stiffness: start, across and end, (2, 2, 2, len(which), C) each."""
         elastic, adds = (one[..., which, None] for one in self._stiff)
         share = 1.0 if bends is None else bends[which]
         a, c, b, d = adds * N[which] + elastic * share
-        return np.array([[a, b, -a, b], [b, c, -b, d], [-a, -b, a, -b], [b, d, -b, c]])
+        less = -b
+        return np.array([[a, b], [b, c]]), np.array([[-a, b], [less, d]]), np.array(
+            [[a, less], [less, c]]
+        )  # fmt: skip
 
     # Elimination
 
@@ -268,6 +278,11 @@ class Condensed:
         most = stretch / np.add.reduceat(flexible, self.first)[:, None]
         return np.asarray(np.repeat(most, self.count, axis=0) - before)
 
+    def _portions(self, loads: int) -> list[slice]:
+        """Return the lengths in portions of which so many loads stay near the processor."""
+        height = max(AT_ONCE // max(loads, 1), 1)
+        return [slice(start, start + height) for start in range(0, len(self.first), height)]
+
     def standing(
         self, N: Array, carries: Array, bends: Array | None = None, between: Between | None = None
     ) -> Standing:
@@ -286,16 +301,22 @@ class Condensed:
         """
         S, C = len(self.first), N.shape[1]
         loads = C if between is None else between.axial.shape[1]
-        bending, ends = np.empty((4, 4, 2, S, C)), np.zeros((OWN, S, loads))
-        buckled, energy = np.zeros(C, dtype=bool), np.zeros(loads)
-        height = max(AT_ONCE // max(loads, 1), 1)
-        for start in range(0, S, height):
-            some = slice(start, start + height)
+        bending, ends = np.empty((10, 2, S, C)), np.zeros((OWN, S, loads))
+
+        def eliminated(some: slice) -> tuple[Flags, Array]:
             own = self._eliminated(some, N, bends, between)
-            bending[..., some, :] = own.stiffness
+            for i, j in ((0, 0), (0, 1), (1, 1)):
+                bending[AT[i][j], :, some] = own.start[i, j]
+                bending[AT[i + 2][j + 2], :, some] = own.end[i, j]
+            for i, j in np.ndindex(2, 2):
+                bending[AT[i][j + 2], :, some] = own.across[i, j]
             ends[BENDING, some] = own.ends.reshape(8, own.ends.shape[3], loads)
-            buckled |= own.buckled
-            energy += own.energy
+            return own.buckled, own.energy
+
+        buckled, energy = np.zeros(C, dtype=bool), np.zeros(loads)
+        for one, work in each(eliminated, self._portions(loads)):
+            buckled |= one
+            energy += work
         if between is not None:
             for at, of, flexible in (
                 (ALONG.start, between.axial, self.flexible),
@@ -316,15 +337,14 @@ class Condensed:
 
         ``remember`` keeps how they move.
         """
-        stiff = self._element(self.first[some], N, bends)
+        start, across, end = self._element(self.first[some], N, bends)
         loads = N.shape[1] if between is None else between.axial.shape[1]
-        ends = np.zeros((2, 2, 2, stiff.shape[3], loads))
+        ends = np.zeros((2, 2, 2, start.shape[3], loads))
         buckled, steps = np.zeros(N.shape[1], dtype=bool), []
         energy = np.zeros(loads)
         for which, element, node in self._steps(some):
-            left, right = stiff[..., which, :], self._element(element, N, bends)
-            to_start, to_next = left[:2, 2:], right[:2, 2:]
-            own = left[2:, 2:] + right[:2, :2]
+            to_start, (own, to_next, far) = across[..., which, :], self._element(element, N, bends)
+            own += end[..., which, :]
             product = own[0, 0] * own[1, 1]
             inner = product - own[0, 1] ** 2
             sound = (own[0, 0] > 0) & (inner > NOTHING * product)
@@ -333,11 +353,9 @@ class Condensed:
             cross = -own[0, 1] * inner
             back = np.array([[own[1, 1] * inner, cross], [cross, own[0, 0] * inner]])
             with_start, with_next = _times(back, to_start.swapaxes(0, 1)), _times(back, to_next)
-            far = right[2:, 2:] - _times(to_next.swapaxes(0, 1), with_next)
-            across = -_times(to_start, with_next)
-            stiff[:2, :2, :, which] -= _times(to_start, with_start)
-            stiff[:2, 2:, :, which], stiff[2:, 2:, :, which] = across, far
-            stiff[2:, :2, :, which] = across.swapaxes(0, 1)
+            far -= _times(to_next.swapaxes(0, 1), with_next)
+            start[..., which, :] -= _times(to_start, with_start)
+            across[..., which, :], end[..., which, :] = -_times(to_start, with_next), far
             alone = np.zeros(0)
             if between is not None:
                 acts = between.bending[:, :, node] + ends[1][..., which, :]
@@ -347,7 +365,7 @@ class Condensed:
                 energy += (alone * acts).sum(axis=(0, 1, 2))
             if remember:
                 steps.append((alone, with_start, with_next))
-        return _Eliminated(stiff, ends, buckled, energy, steps)
+        return _Eliminated(start, across, end, ends, buckled, energy, steps)
 
     def whole(
         self, moved: Array, N: Array, carries: Array, bends: Array | None, between: Between
@@ -357,9 +375,7 @@ class Condensed:
         own = self.own(moved)
         inner = np.zeros((len(self.nodes), FREEDOMS, moved.shape[1]))
         ends = own[BENDING].reshape(2, 2, 2, *own.shape[1:])
-        height = max(AT_ONCE // max(moved.shape[1], 1), 1)
-        for first in range(0, len(self.first), height):
-            some = slice(first, first + height)
+        for some in self._portions(moved.shape[1]):
             start, after = ends[..., some, :].copy()
             known = self._eliminated(some, N, bends, between, remember=True).steps
             for (which, _, node), (alone, with_start, with_next) in zip(
@@ -502,7 +518,7 @@ class Condensed:
         rows = np.array(ORDER[BENDING]).reshape(4, 2)
         for axis in range(2):
             own = rows[:, axis]
-            k[:, own[:, None], own] = np.moveaxis(standing.bending[:, :, axis, :, 0], -1, 0)
+            k[:, own[:, None], own] = np.moveaxis(standing.bending[np.array(AT), axis, :, 0], -1, 0)
         for at, stiff in ((0, standing.axial[:, 0]), (5, standing.torsion[:, 0])):
             k[:, at, at] = k[:, at + 6, at + 6] = stiff
             k[:, at, at + 6] = k[:, at + 6, at] = -stiff

@@ -13,6 +13,7 @@ from welbric.frames.condensed import Condensed, condensed
 from welbric.frames.model import Model
 from welbric.frames.states import Stands
 
+MORE = 0.05  # of the largest axial force, that every element is pressed by besides
 FEW = 400  # freedoms of which the critical load is found as a dense problem
 # The largest eigenvalue of K^-1 (-Kg), and its vector, of freedoms' numbers and what adds to them.
 Largest = Callable[[Any, Array], tuple[float, Array]]
@@ -49,14 +50,21 @@ def stand(model: Model, on: Stands) -> bool:
     them does: where the frame stands so, it does under all; else each half of them is looked at.
     """
     joints = condensed(model)
+    known: list[tuple[Array, Array]] = model.known.setdefault("stands", [])
 
     def stands(some: Any) -> bool:
         N, carries = (
             one[:, some].min(axis=1, keepdims=True) for one in (on.N, on.carries)
         )  # fmt: skip
-        standing = joints.standing(N, carries)
-        if not standing.buckled.any() and _resists(joints, joints.in_freedoms(standing)):
-            return True
+        if any((n <= N).all() and (share <= carries).all() for n, share in known):
+            return True  # as it did under what presses it more
+        # Where it stands under a little more, it does in other lists of loads too.
+        least = [MORE * np.abs(N).max()] if len(some) == on.N.shape[1] else []
+        for more in (*least, 0.0):
+            standing = joints.standing(N - more, carries)
+            if not standing.buckled.any() and _resists(joints, joints.in_freedoms(standing)):
+                known.append((N - more, carries))
+                return True
         half = len(some) // 2
         return half > 0 and stands(some[:half]) and stands(some[half:])
 

@@ -350,15 +350,24 @@ class _Leaning:
         least = exact**2 * np.maximum(self.energy[which], size)
         lost = standing.buckled.copy()
         going, step, way = np.arange(len(size)), towards, np.zeros_like(left)
+        stands = going  # of which the stiffness is at hand: fewer where half of them have gone
         for _ in range(GRADIENTS):
             goes = (size[going] > least[going]) & ~lost[going]
             if not goes.all():
-                going = going[goes]
-                step, left, standing = step[:, goes], left[:, goes], standing.taken(goes)
+                going, step, left = going[goes], step[:, goes], left[:, goes]
             if not len(going):
                 break
+            if 2 * len(going) <= len(stands):
+                standing = standing.taken(np.searchsorted(stands, going))
+                stands = going
             some: Any = going if len(going) < len(size) else slice(None)  # a view, no copy
-            resists = joints.resistance_of_free(step, standing)
+            if len(going) < len(stands):
+                at = np.searchsorted(stands, going)
+                whole = np.zeros((len(step), len(stands)))
+                whole[:, at] = step
+                resists = joints.resistance_of_free(whole, standing)[:, at]
+            else:
+                resists = joints.resistance_of_free(step, standing)
             work = (step * resists).sum(axis=0)
             loose = work <= 0
             if loose.any():
