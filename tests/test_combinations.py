@@ -10,7 +10,6 @@ from click.testing import CliRunner
 
 import welbric as wb
 from welbric.cli import main
-from welbric.effects.forces import inside_of_each
 from welbric.files.jobs import demo_text
 from welbric.loads.combinations import Choices, parse_recipe, service, strength
 
@@ -306,7 +305,7 @@ def test_stations_hold_every_extreme_of_each_combination(name):
         if forces.diagrams is None or not forces.combinations:
             continue
         x = np.linspace(0.0, one.member.length, 1501)
-        within = inside_of_each(forces, one.segments)
+        within = forces.inside_of(one.segments)
         for kind, diagram in forces.diagrams.items():
             along, values = diagram.at(x, np.zeros(len(x), dtype=bool)), getattr(forces, kind)
             slack = 1e-9 * np.abs(values).max()

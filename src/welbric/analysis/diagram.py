@@ -156,14 +156,35 @@ def within(breaks: Array, x: Array, right: Flags) -> tuple[NDArray[np.intp], Arr
     return interval, (x - breaks[interval]) / np.diff(breaks)[interval]
 
 
-def at_stations(diagrams: Mapping[str, Diagram], x: Array, right: Flags) -> dict[str, Array]:
-    """Return the values of several diagrams at the same stations, as `Diagram.at` does of one."""
-    known: dict[int, tuple[NDArray[np.intp], Array]] = {}
+def values_at(
+    coefficients: Mapping[str, Array], breaks: Array, x: Array, interval: NDArray[np.intp]
+) -> dict[str, Array]:
+    """Return the values of several diagrams at the same stations of M members under C loads.
+
+    Parameters
+    ----------
+    coefficients : dict of str to array, shape (M, C, I, K)
+    breaks : array, shape (M, I + 1), mm
+    x : array, shape (M, C, X), mm
+    interval : array of int, shape (M, C, X)
+        Between which breaks each station is.
+
+    Returns
+    -------
+    dict of str to array, shape (M, C, X)
+    """
+    M, C, X = x.shape
+    of_member = interval.reshape(M, C * X)
+    start = np.take_along_axis(breaks, of_member, -1).reshape(x.shape)
+    length = np.take_along_axis(np.diff(breaks), of_member, -1).reshape(x.shape)
+    s = (x - start) / length
+    rows = np.arange(M * C).reshape(M, C, 1) * (breaks.shape[1] - 1) + interval
     found = {}
-    for name, one in diagrams.items():
-        if id(one.breaks) not in known:
-            known[id(one.breaks)] = within(one.breaks, x, right)
-        found[name] = one._within(*known[id(one.breaks)])
+    for name, c in coefficients.items():
+        if c.any():
+            found[name] = _value(c.reshape(-1, c.shape[-1])[rows], s)
+        else:
+            found[name] = np.zeros(x.shape)
     return found
 
 

@@ -14,8 +14,6 @@ from welbric.effects.forces import (
     MemberForces,
     compressing_moments,
     effects_of,
-    inside_of_each,
-    quarter_stations,
 )
 from welbric.errors import InputError
 from welbric.inputs.actions import MemberLoad
@@ -77,8 +75,8 @@ def member_case(
             top=np.array([s.flange != "bottom" for s in parts]),
             both=np.array([s.flange == "both" for s in parts]),
             other_held=np.array([_other_held(member, s) for s in parts]),
-            inside=inside_of_each(forces, parts)[None],
-            quarters=quarter_stations(forces, parts)[None],
+            inside=forces.inside_of(parts)[None],
+            quarters=forces.quarters[:, forces.numbers_of(parts)][None],
         ),
         buckling=BucklingLengths(
             length_major=lengths["major"],

@@ -21,12 +21,14 @@ from welbric.checking.strengths import strength_rows
 from welbric.checking.table import CheckTable
 from welbric.checking.verdicts import OUTSIDE, badness, deciding, status_of
 from welbric.effects.forces import (
+    Loaded,
     MemberForces,
     compressing_moments,
     given_forces,
     load_cases,
     load_cases_of,
     member_forces,
+    member_forces_of,
     one_combination,
     strength_combinations,
 )
@@ -108,7 +110,7 @@ def _loaded_under(job: Job, member: DesignMember, under: str) -> _Loaded:
     if combination not in own:  # unfactored loads are never there in the second order
         cases = replace(cases, links=None, frame=None)
     level = code.second_order.load_level(job.design_of(member.said))
-    forces = member_forces(cases, [combination], parts, level)
+    forces = member_forces(Loaded(cases, [combination], parts, level))
     stretches = [_stretch(job, member, one, parts, forces) for one in member.sections]
     if combination in service:  # of which no strength is asked
         stretches = []
@@ -122,7 +124,12 @@ def check_one(job: Job, mark: str) -> CheckTable:
 
 def check_member(job: Job, member: DesignMember, cases: LoadCases | None = None) -> MemberResult:
     """Check one member of a job; ``cases`` are its solved load cases, where they are known."""
-    return _checked(job, [_loaded(job, member, cases)])[0]
+    if member.said.forces:
+        return _checked(job, [_loaded(job, member)])[0]
+    if cases is None:
+        cases = load_cases(member, job.code_of(member.said).elasticity)
+    asked = _asked(job, member, cases)
+    return _checked(job, [_loaded(job, member, asked, member_forces(asked))])[0]
 
 
 def check_members(job: Job, members: Sequence[DesignMember]) -> list[MemberResult]:
@@ -130,8 +137,12 @@ def check_members(job: Job, members: Sequence[DesignMember]) -> list[MemberResul
     with lasting():
         loaded = [member for member in members if not member.said.forces]
         solved = load_cases_of([(one, job.code_of(one.said).elasticity) for one in loaded])
-        known = {id(member): cases for member, cases in zip(loaded, solved, strict=True)}
-        return _checked(job, [_loaded(job, member, known.get(id(member))) for member in members])
+        asked = [_asked(job, *one) for one in zip(loaded, solved, strict=True)]
+        forces = member_forces_of(asked)
+        known = {id(one): of for one, *of in zip(loaded, asked, forces, strict=True)}
+        return _checked(
+            job, [_loaded(job, member, *known.get(id(member), ())) for member in members]
+        )
 
 
 @dataclass(frozen=True)
@@ -146,21 +157,21 @@ class _Loaded:
     under: Combination | None = None
 
 
-def _loaded(job: Job, member: DesignMember, cases: LoadCases | None = None) -> _Loaded:
-    code = job.code_of(member.said)
-    parts = segments(member)
-    if cases is None and not member.said.forces:
-        cases = load_cases(member, code.elasticity)
-    if cases is None:
-        forces = given_forces_of(job, member, parts)
-    else:
-        combined = strength_combinations(job, member, cases)
-        forces = member_forces(
-            cases, combined, parts, code.second_order.load_level(job.design_of(member.said))
-        )
-    acting = bool(forces.combinations)
+def _asked(job: Job, member: DesignMember, cases: LoadCases) -> Loaded:
+    """Return a loaded member with the combinations of which its forces are asked for."""
+    level = job.code_of(member.said).second_order.load_level(job.design_of(member.said))
+    return Loaded(cases, strength_combinations(job, member, cases), segments(member), level)
+
+
+def _loaded(
+    job: Job, member: DesignMember, asked: Loaded | None = None, forces: MemberForces | None = None
+) -> _Loaded:
+    """Return a member with its forces: given with it, where no loads are ``asked``."""
+    if forces is None:
+        forces = given_forces_of(job, member, segments(member))
+    parts, acting = list(forces.segments), bool(forces.combinations)
     stretches = [_stretch(job, member, one, parts, forces) for one in member.sections if acting]
-    return _Loaded(member, parts, cases, forces, stretches)
+    return _Loaded(member, parts, None if asked is None else asked.cases, forces, stretches)
 
 
 def _checked(job: Job, loaded: Sequence[_Loaded]) -> list[MemberResult]:

@@ -9,7 +9,7 @@ import numpy as np
 from welbric.checking.cases import STANDS, load_that_pushes
 from welbric.checking.results import Row, Stretch, outside_row
 from welbric.checking.verdicts import OVER, status_of
-from welbric.effects.forces import MemberForces, compressing_moments, inside_of
+from welbric.effects.forces import MemberForces, compressing_moments
 from welbric.inputs.job import Job
 from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.load_cases import LoadCases
@@ -122,7 +122,7 @@ def _unheld_hinges(
         if not within or part.continuous:
             continue
         sign = {"top": 1.0, "bottom": -1.0}.get(part.flange)
-        M = np.where(inside_of(forces, part), forces.M_major, 0.0)
+        M = np.where(forces.inside_of([part])[:, 0], forces.M_major, 0.0)
         if np.any(np.abs(M) > 0 if sign is None else sign * M > 0):
             reason = (
                 "a hinge lies within an unbraced length, which the standard's equations take to be "

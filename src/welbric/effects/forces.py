@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from welbric.analysis import beam
 from welbric.analysis.beam import BeamResult, Line
-from welbric.analysis.diagram import Array, Diagram, at_stations, distinct
+from welbric.analysis.diagram import Array, Diagram, distinct, extremes, values_at
 from welbric.analysis.member_loads import (
     Curvature,
     LineLoad,
@@ -24,6 +24,7 @@ from welbric.analysis.member_loads import (
     twisting,
 )
 from welbric.analysis.second_order import link_nodes, nodal_forces
+from welbric.effects.stations import Base, Stations
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.actions import Storey
 from welbric.inputs.job import Job
@@ -45,8 +46,8 @@ from welbric.standards.case import Effects, Elasticity
 
 TRACE = 1e-10  # of the largest value
 FORCES = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
-QUARTERS = np.array([0.0, 0.25, 0.5, 0.75, 1.0])
-BETWEEN = (0.25, 0.5, 0.75)  # of the gap between neighbouring stations
+TURNING = ("V_major", "M_major", "V_minor", "M_minor", "N")  # of which extremes are stations
+LARGEST = 100_000  # stations that are found at once
 AT_ONCE = 500  # beams solved in one go: bounds the memory
 BENDING = (LineLoad, PointLoad, MomentLoad, Curvature, Movement)
 
@@ -58,11 +59,16 @@ class MemberForces:
     Attributes
     ----------
     combinations : list of Combination, C of them
+    segments : sequence of Segment, G of them
     x : array, shape (C, X), mm
         Stations of each combination, ascending; a break stands there twice, for its left and its
         right side. Those that a combination has not got stand at the member's end.
     right : array of bool, shape (C, X)
         Whether a station means the right side of a jump.
+    inside : array of bool, shape (C, G, X)
+        Which stations belong to each segment, with its own side of a jump at either end.
+    quarters : array of int, shape (C, G, 3, 2)
+        The stations at its quarter points, for either side of a jump.
     N, V_major, M_major, V_minor, M_minor, T : array, shape (C, X)
         N and N mm; tension and sagging positive.
     critical : Criticality, optional
@@ -83,8 +89,11 @@ class MemberForces:
     """
 
     combinations: list[Combination]
+    segments: Sequence[Segment]
     x: Array
     right: NDArray[np.bool_]
+    inside: NDArray[np.bool_]
+    quarters: NDArray[np.intp]
     N: Array
     V_major: Array
     M_major: Array
@@ -114,13 +123,25 @@ class MemberForces:
                 found |= {*one.argmax(axis=0).tolist(), *one.argmin(axis=0).tolist()}
         kept = sorted(found)
         kept_forces = MemberForces(
-            [self.combinations[c] for c in kept], self.x[kept], self.right[kept],
+            [self.combinations[c] for c in kept], self.segments, self.x[kept], self.right[kept],
+            self.inside[kept], self.quarters[kept],
             *(getattr(self, name)[kept] for name in FORCES),
         )  # fmt: skip
         if self.diagrams is None:
             return kept_forces
         along = {name: one.taken(kept) for name, one in self.diagrams.items()}
         return replace(kept_forces, diagrams=along)
+
+    def numbers_of(self, segments: Sequence[Segment]) -> Any:
+        """Return the numbers of some of its segments."""
+        if segments is self.segments or list(segments) == list(self.segments):
+            return slice(None)
+        number = {segment: g for g, segment in enumerate(self.segments)}
+        return [number[segment] for segment in segments]
+
+    def inside_of(self, segments: Sequence[Segment]) -> NDArray[np.bool_]:
+        """Return which stations belong to some of its segments, (C, len(segments), X)."""
+        return self.inside[:, self.numbers_of(segments)]
 
     @property
     def share(self) -> Array | None:
@@ -328,63 +349,11 @@ def one_combination(
     raise InputError(f"{member.mark}: no combination and no load case {name!r}{hint}")
 
 
-def stations(
-    breaks: Array, turning: Sequence[Array], segments: Sequence[Segment], count: int
-) -> tuple[Array, NDArray[np.bool_]]:
-    """Return stations of each of so many combinations, and which mean the right side of a jump.
+@dataclass(frozen=True)
+class Loaded:
+    """A loaded member whose forces are asked for.
 
-    They hold every jump and the quarter points of the segments, and of each combination where its
-    diagrams turn, each of ``turning`` an array, (count, n), with NaN for none. Where several turn,
-    what they bring together may be largest between these: the gap between two neighbouring
-    stations has three more.
-
-    Returns
-    -------
-    x, right : array, shape (count, X)
-    """
-    quarters = _quarters(segments)
-    turning = [places for places in turning if places.shape[-1]]
-    # The sides of the inner breaks, and of the segments' ends, are stations apart.
-    sides = distinct(np.concatenate([breaks, quarters[:, [0, -1]].ravel()]))
-    inner = sides[(sides > breaks[0]) & (sides < breaks[-1])]
-    single = distinct(np.concatenate([quarters.ravel(), breaks]))
-    x = np.concatenate([single, inner])
-    right = np.concatenate([single <= breaks[0], np.ones(len(inner), dtype=bool)])
-    order = np.argsort(x, kind="stable")
-    x, right = np.tile(x[order], (count, 1)), np.tile(right[order], (count, 1))
-    if not turning:
-        return x, right
-    own = np.sort(np.concatenate(turning, axis=-1), axis=-1)  # those that are none stand last
-    own = own[:, : int((~np.isnan(own)).sum(axis=-1).max(initial=0))]
-    if len(turning) > 1:
-        places = np.sort(np.concatenate([np.tile(single, (count, 1)), own], axis=-1), axis=-1)
-        gaps = np.diff(places)
-        between = [places[:, :-1] + share * gaps for share in BETWEEN]
-        own = np.concatenate([own, *between], axis=-1)
-    own = np.where(np.isnan(own), breaks[-1], own)
-    x = np.concatenate([x, own], axis=-1)
-    right = np.concatenate([right, np.zeros(own.shape, dtype=bool)], axis=-1)
-    order = np.argsort(x, axis=-1, kind="stable")
-    return np.take_along_axis(x, order, -1), np.take_along_axis(right, order, -1)
-
-
-def _quarters(segments: Sequence[Segment]) -> Array:
-    """Return the ends and quarter points of segments, shape (G, 5)."""
-    start, end = np.array([(s.start, s.end) for s in segments]).reshape(-1, 2).T[..., None]
-    found = start + QUARTERS * (end - start)
-    found[:, -1:] = end
-    return np.asarray(found)
-
-
-def member_forces(
-    cases: LoadCases,
-    combinations: list[Combination],
-    segments: Sequence[Segment],
-    level: float = 1.0,
-) -> MemberForces:
-    """Return the forces of a loaded member under the combinations.
-
-    Parameters
+    Attributes
     ----------
     cases : LoadCases
         With their links bending is of the second order.
@@ -393,20 +362,26 @@ def member_forces(
     level : float
         On the loads, for the second order; 1.6 in allowable stress design.
     """
-    critical = sway = unbowed = turned = None
-    if cases.frame is not None and combinations:
-        found = cases.frame.combined(combinations)
-        critical, sway = found.critical, found.sway
-        unbowed, turned = found.unbowed, found.turned
-    else:
-        factors = cases.factors(combinations)
+
+    cases: LoadCases
+    combinations: list[Combination]
+    segments: Sequence[Segment]
+    level: float = 1.0
+
+    def combined(self) -> CombinedResults:
+        """Return what the combinations do."""
+        cases, level = self.cases, self.level
+        if cases.frame is not None and self.combinations:
+            return cases.frame.combined(self.combinations)
+        factors = cases.factors(self.combinations)
         found = CombinedResults(
             cases.major.combine(factors), cases.minor.combine(factors),
             cases.axial.combine(factors), cases.torsion.combine(factors),
         )  # fmt: skip
-    major, minor, axial, torsion = found.major, found.minor, found.axial, found.torsion
-    if cases.frame is None and cases.links is not None:
-        links, pull = cases.links, axial.scaled(level)
+        if cases.frame is not None or cases.links is None:
+            return found
+        links, major, minor = cases.links, found.major, found.minor
+        pull = found.axial.scaled(level)
         of_major = nodal_forces(links.nodes, major.deflection, links.major, pull)
         of_minor = nodal_forces(links.nodes, minor.deflection, links.minor, pull)
         # Where nothing bends about an axis, buckling about it is the standard's, by its lengths.
@@ -414,27 +389,93 @@ def member_forces(
             np.where(_bends(major), of_major.share, 0.0),
             np.where(_bends(minor), of_minor.share, 0.0),
         ]
-        critical = Criticality.of(np.maximum(*shares))
-        major = major.plus(links.major.combine(of_major.forces))
-        minor = minor.plus(links.minor.combine(of_minor.forces))
-    reactions = {"major": major.reactions, "minor": minor.reactions}
-    bending = {
+        return replace(
+            found,
+            major=major.plus(links.major.combine(of_major.forces)),
+            minor=minor.plus(links.minor.combine(of_minor.forces)),
+            critical=Criticality.of(np.maximum(*shares)),
+        )
+
+
+def member_forces(loaded: Loaded) -> MemberForces:
+    """Return the forces of a loaded member under the combinations."""
+    return member_forces_of([loaded])[0]
+
+
+def member_forces_of(loaded: Sequence[Loaded]) -> list[MemberForces]:
+    """Return the forces of loaded members under their combinations, of those alike at once."""
+    bases: dict[Any, Base] = {}
+    found: list[MemberForces | None] = [None] * len(loaded)
+    alike: dict[Any, list[tuple[int, CombinedResults, Base]]] = {}
+
+    def done(some: list[tuple[int, CombinedResults, Base]]) -> None:
+        own = _of_like([(loaded[i], combined, base) for i, combined, base in some])
+        for (i, *_), one in zip(some, own, strict=True):
+            found[i] = one
+
+    for i, one in enumerate(loaded):
+        combined = one.combined()
+        breaks = combined.axial.breaks
+        key = breaks.tobytes(), tuple([(s.start, s.end) for s in one.segments])
+        base = bases.get(key) or bases.setdefault(key, Base.of(breaks, one.segments))
+        diagrams = _along(combined).values()
+        kind = (
+            len(breaks), len(base.x), len(base.places), len(one.segments), len(one.combinations),
+            *(diagram.coefficients.shape[-1] for diagram in diagrams),
+            combined.turning is None or tuple([of.shape[-1] for of in combined.turning]),
+        )  # fmt: skip
+        some = alike.setdefault(kind, [])
+        some.append((i, combined, base))
+        if len(some) * len(one.combinations) * len(base.x) >= LARGEST:
+            done(alike.pop(kind))
+    for some in alike.values():
+        done(some)
+    return [one for one in found if one is not None]
+
+
+def _along(combined: CombinedResults) -> dict[str, Diagram]:
+    """Return the diagrams of what combinations do, by the names of forces."""
+    major, minor = combined.major, combined.minor
+    return {
+        "N": combined.axial,
         "V_major": major.shear,
         "M_major": major.moment,
         "V_minor": minor.shear,
         "M_minor": minor.moment,
+        "T": combined.torsion,
     }
-    turning = found.turning
-    if turning is None:
-        turning = tuple(one.extremes_of_each() for one in (*bending.values(), axial))
-    x, right = stations(axial.breaks, turning, segments, len(combinations))
-    diagrams = {"N": axial, **bending, "T": torsion}
-    values = {name: without_trace(one) for name, one in at_stations(diagrams, x, right).items()}
-    return MemberForces(
-        combinations, x, right, **values, critical=critical, sway=sway, unbowed=unbowed,
-        turned=turned,
-        diagrams=diagrams, reactions=reactions,
-    )  # fmt: skip
+
+
+def _of_like(members: Sequence[tuple[Loaded, CombinedResults, Base]]) -> list[MemberForces]:
+    """Return the forces of members that are alike; the first axis of arrays is the member."""
+    diagrams = [_along(combined) for _, combined, _ in members]
+    breaks = np.array([combined.axial.breaks for _, combined, _ in members])
+    each = {name: np.array([one[name].coefficients for one in diagrams]) for name in FORCES}
+    if members[0][1].turning is not None:
+        known = [combined.turning or () for _, combined, _ in members]
+        turning = [np.array(of) for of in zip(*known, strict=True)]
+    else:
+        starts, spans = breaks[:, None, :-1], np.diff(breaks)[:, None]
+        turning = [extremes(each[name], starts, spans) for name in TURNING]
+    count = len(members[0][0].combinations)
+    at = Stations.of([base for *_, base in members], breaks, turning, count)
+    values = {name: without_trace(c, axis=(1, 2)) for name, c in
+              values_at(each, breaks, at.x, at.interval).items()}  # fmt: skip
+    found = []
+    for m, ((one, combined, _), along) in enumerate(zip(members, diagrams, strict=True)):
+        own = slice(0, int(at.count[m]))
+        found.append(MemberForces(
+            one.combinations, one.segments, at.x[m, :, own], at.right[m, :, own],
+            at.inside[m, ..., own], at.quarters[m],
+            N=values["N"][m, :, own],
+            V_major=values["V_major"][m, :, own], M_major=values["M_major"][m, :, own],
+            V_minor=values["V_minor"][m, :, own], M_minor=values["M_minor"][m, :, own],
+            T=values["T"][m, :, own],
+            critical=combined.critical, sway=combined.sway, unbowed=combined.unbowed,
+            turned=combined.turned, diagrams=along,
+            reactions={"major": combined.major.reactions, "minor": combined.minor.reactions},
+        ))  # fmt: skip
+    return found
 
 
 def _bends(result: BeamResult) -> NDArray[np.bool_]:
@@ -443,9 +484,10 @@ def _bends(result: BeamResult) -> NDArray[np.bool_]:
     return np.asarray(largest > TRACE * max(float(largest.max(initial=0.0)), 1.0))
 
 
-def without_trace(values: Array) -> Array:
-    """Return values with what rounding leaves of nothing made zero."""
-    return np.where(np.abs(values) <= TRACE * np.abs(values).max(initial=0.0), 0.0, values)
+def without_trace(values: Array, axis: tuple[int, ...]) -> Array:
+    """Return values with what rounding leaves of nothing made zero, beside the largest on axes."""
+    size = np.abs(values)
+    return np.where(size <= TRACE * size.max(axis=axis, initial=0.0, keepdims=True), 0.0, values)
 
 
 def given_forces(
@@ -475,8 +517,9 @@ def given_forces(
     breaks = distinct(
         np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}] + [member.panel_ends])
     )
-    each, sides = stations(breaks, [], segments, len(factors))
-    x = each[0]
+    base = Base.of(breaks, segments)
+    at = Stations.of([base], breaks[None], [], len(factors))
+    x = base.x
     even = {count: np.linspace(0.0, L, count) for count in counts}
 
     def along(values: list[float]) -> Array:
@@ -499,33 +542,9 @@ def given_forces(
         scale = np.array(factors)[:, None]
         columns[name] = columns[name] + np.where(more != 0, more * np.where(more != 0, scale, 1), 0)
     named = [Combination(f.name, {}, "given") for f in member.said.forces]
-    return MemberForces(named, each, sides, **columns)
-
-
-def inside_of(forces: MemberForces, segment: Segment) -> NDArray[np.bool_]:
-    """Return which stations belong to a segment: its own side of a jump at either end, (C, X)."""
-    found: NDArray[np.bool_] = inside_of_each(forces, [segment])[:, 0]
-    return found
-
-
-def inside_of_each(forces: MemberForces, segments: Sequence[Segment]) -> NDArray[np.bool_]:
-    """Return which stations belong to each segment, shape (C, G, X)."""
-    x, right, L = forces.x[:, None], forces.right[:, None], forces.x.max(initial=0.0)
-    tolerance = 1e-9 * max(1.0, L)
-    start, end = np.array([(s.start, s.end) for s in segments]).T[..., None]
-    at_start = (np.abs(x - start) <= tolerance) & ~right & (start > 0)
-    at_end = (np.abs(x - end) <= tolerance) & right & (end < L)
-    between = (x >= start - tolerance) & (x <= end + tolerance)
-    return np.asarray(between & ~at_start & ~at_end)
-
-
-def quarter_stations(forces: MemberForces, segments: Sequence[Segment]) -> NDArray[np.intp]:
-    """Return the stations at quarter points, on either side of a jump, shape (C, G, 3, 2)."""
-    x = forces.x
-    places = _quarters(segments)[:, 1:-1]
-    near = np.abs(x[:, None, None] - places[..., None]) <= 1e-9 * max(1.0, x.max(initial=0.0))
-    last = x.shape[-1] - 1 - near[..., ::-1].argmax(axis=-1)
-    return np.stack([near.argmax(axis=-1), last], axis=-1)
+    return MemberForces(
+        named, segments, at.x[0], at.right[0], at.inside[0], at.quarters[0], **columns
+    )
 
 
 def effects_of(forces: MemberForces, one_span: bool) -> Effects:
@@ -550,7 +569,7 @@ def compressing_moments(
     Of other moments at the same stations, (..., C, X), where they are given: shape (..., C, G).
     """
     signs = {"top": 1.0, "bottom": -1.0}
-    inside = inside_of_each(forces, segments)
+    inside = forces.inside_of(segments)
     found = []
     for g, segment in enumerate(segments):
         M = forces.M_major if moments is None else moments

@@ -9,7 +9,7 @@ import numpy as np
 
 from welbric.checking.deflections import deflection_shape, service_combinations
 from welbric.checking.results import MemberResult
-from welbric.effects.forces import member_forces, one_combination
+from welbric.effects.forces import Loaded, member_forces, one_combination
 from welbric.inputs.job import Job
 
 DRAWN = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
@@ -33,7 +33,7 @@ def panels_of(
         alone = one_combination(member, cases, forces.combinations, under)
         alone = None if alone in forces.combinations else alone
     if alone is not None and cases is not None:  # of the first order: it is never there alone
-        forces = member_forces(replace(cases, links=None), [alone], result.segments)
+        forces = member_forces(Loaded(replace(cases, links=None), [alone], result.segments))
     if not forces.combinations:
         return []
     if cases is None:

@@ -21,6 +21,7 @@ from welbric.checking.deflections import deflection_rows
 from welbric.checking.results import MemberResult
 from welbric.checking.verdicts import OK, deciding_each, status_of
 from welbric.effects.forces import (
+    Loaded,
     MemberForces,
     compressing_moments,
     load_cases,
@@ -218,10 +219,8 @@ def _two_analyses(
     """
     solved = [load_cases(one, code.elasticity) for one in (light, heavy)]
     combined = strength_combinations(job, light, solved[0])
-    forces, other = (
-        member_forces(cases, combined, parts, code.second_order.level[job.method_of(light.said)])
-        for cases in solved
-    )
+    level = code.second_order.level[job.method_of(light.said)]
+    forces, other = (member_forces(Loaded(cases, combined, parts, level)) for cases in solved)
     more = heavy.section.mass - light.section.mass
     slopes = {}
     now, then = ((of.diagrams or {})["M_major"] for of in (forces, other))
