@@ -181,10 +181,11 @@ def values_at(
     rows = np.arange(M * C).reshape(M, C, 1) * (breaks.shape[1] - 1) + interval
     found = {}
     for name, c in coefficients.items():
-        if c.any():
-            found[name] = _value(c.reshape(-1, c.shape[-1])[rows], s)
-        else:
-            found[name] = np.zeros(x.shape)
+        found[name] = np.zeros(x.shape)
+        if c.any():  # Horner's scheme, one order after another
+            for of_order in np.ascontiguousarray(np.moveaxis(c, -1, 0))[::-1]:
+                found[name] *= s
+                found[name] += of_order.ravel().take(rows)
     return found
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import functools
 import itertools
 import os
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from typing import ParamSpec, TypeVar
 
@@ -16,9 +16,8 @@ from welbric.analysis.diagram import Array
 
 Given = ParamSpec("Given")
 Found = TypeVar("Found")
-Part = TypeVar("Part")
 MOST = 8  # threads
-WORTH = 8  # columns that a thread is worth
+TOGETHER = 12  # columns, at least: less work is not worth a thread
 
 
 @functools.cache
@@ -49,20 +48,11 @@ def _count() -> int:
     return min(os.cpu_count() or 1, MOST)
 
 
-def each(do: Callable[[Part], Found], parts: Sequence[Part]) -> list[Found]:
-    """Return what is found of each part, on as many threads as there are processors.
-
-    ``do`` must let other threads work meanwhile.
-    """
-    if len(parts) < 2 or _count() < 2:
-        return [do(part) for part in parts]
-    return list(_pool().map(do, parts))
-
-
 def by_columns(solve: Callable[[Array], Array], load: Array) -> Array:
     """Return what solves a load, (n, C), some columns of it on each thread.
 
-    ``solve`` must let other threads work meanwhile.
+    ``solve`` must let other threads work for as long as it does: where it often goes back to the
+    interpreter, they wait for one another longer than they work.
     """
     found = np.empty(load.shape)  # row by row, as other arrays are
 
@@ -70,7 +60,10 @@ def by_columns(solve: Callable[[Array], Array], load: Array) -> Array:
         found[:, some] = solve(load[:, some])
 
     count = load.shape[1]
-    parts = max(min(_count(), count // WORTH), 1)
+    # More parts than threads: one that is held up does fewer of them.
+    parts = max(count // TOGETHER, 1) if _count() > 1 else 1
     ends = [count * k // parts for k in range(parts + 1)]
-    each(part, [slice(*pair) for pair in itertools.pairwise(ends)])
+    slices = [slice(*pair) for pair in itertools.pairwise(ends)]
+    for _ in _pool().map(part, slices) if parts > 1 else map(part, slices):
+        pass
     return found

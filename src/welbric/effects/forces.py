@@ -47,7 +47,7 @@ from welbric.standards.case import Effects, Elasticity
 TRACE = 1e-10  # of the largest value
 FORCES = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
 TURNING = ("V_major", "M_major", "V_minor", "M_minor", "N")  # of which extremes are stations
-LARGEST = 100_000  # stations that are found at once
+LARGEST = 8_000  # stations that are there whatever acts, of members found at once
 AT_ONCE = 500  # beams solved in one go: bounds the memory
 BENDING = (LineLoad, PointLoad, MomentLoad, Curvature, Movement)
 

@@ -72,7 +72,7 @@ def bows(
         (which of the combinations, a share) -> which of these are beyond that share of the loads at
         which the frame sways.
     """
-    compressed = _compressed(list(_spans(frame, model)), state)
+    compressed = _compressed(list(_spans(frame, model, state)), state)
     if not compressed:
         return None
     some = np.any([which for _, which in compressed], axis=0)
@@ -115,9 +115,10 @@ def _compressed(spans: Sequence[_Span], state: State) -> list[tuple[_Span, Flags
     return [(spans[i], found[i]) for i in np.flatnonzero(found.any(axis=1)).tolist()]
 
 
-def _spans(frame: FrameOf, model: Model) -> Iterator[_Span]:
-    """Yield the lengths of members that would bow, were they compressed enough."""
+def _spans(frame: FrameOf, model: Model, state: State) -> Iterator[_Span]:
+    """Yield the lengths of members that would bow, where these may be compressed enough."""
     known: dict[Any, float] = {}
+    least = state.N.min(axis=1, initial=0.0)
 
     def over_length(rule: Bows, member: DesignMember, section: Section, axis: str) -> float:
         Fy, cold_formed = member.as_if_all(section).strengths.Fy, member.is_cold_formed
@@ -132,7 +133,12 @@ def _spans(frame: FrameOf, model: Model) -> Iterator[_Span]:
         rule = code.second_order.bows
         if rule is None:
             continue
+        pushed = -float(least[chain.elements].min())
         for axis in [said.axis_in_plane] if frame.is_plane else ["major", "minor"]:
+            weakest = min(getattr(section, f"I_{axis}") for section in member.sections)
+            whole = (math.pi / member.length) ** 2 * code.elasticity.E * weakest
+            if pushed <= rule.compression_from * whole:  # no part of it buckles under less
+                continue
             spans = member.span_lengths(axis)
             if "fixed" not in said.joined_about(axis) and len(spans) == 1:
                 continue

@@ -17,7 +17,6 @@ import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.stiffness import Mechanism, Stiffness, Summed, matrix, transposed
-from welbric.analysis.threads import each
 from welbric.frames.model import FREEDOMS, OWN, Indices, Model
 
 AXES = ("major", "minor")
@@ -314,7 +313,7 @@ class Condensed:
             return own.buckled, own.energy
 
         buckled, energy = np.zeros(C, dtype=bool), np.zeros(loads)
-        for one, work in each(eliminated, self._portions(loads)):
+        for one, work in map(eliminated, self._portions(loads)):
             buckled |= one
             energy += work
         if between is not None:

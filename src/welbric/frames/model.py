@@ -390,7 +390,7 @@ def _with_stiffness(
             stiff[name][own] = factor * np.array([getattr(s, of) for s in sections])[which]
         closed = all(section.shape in CLOSED for section in sections)
         # Between joints, so that none twists what goes on beyond it.
-        at_joints = np.isin(chain.nodes[1:], list(joints.values()))
+        at_joints = chain.nodes[1:] < len(joints)
         released[own, 11] = at_joints & (free and not closed)
         untwisted[own] = free and not closed
         for axis, at in SLOPES.items():
@@ -426,7 +426,7 @@ def _with_stiffness(
     for element, at, spring in springy:  # these resist what turns the joint
         stiff_ends[element, at] = not spring
     # Nor does a length that twists freely hold the joint at its start, that it ends as it would.
-    starts = np.isin(ends[:, 0], list(joints.values()))
+    starts = ends[:, 0] < len(joints)
     stiff_ends[:, 5] |= untwisted & starts
     by_supports = held.copy()
     _hold_what_nothing_turns(len(places), held, springs, ends, stiff_ends, turn)
@@ -491,17 +491,13 @@ def _hold_what_nothing_turns(
     Only a joint's turning about an axis that no element's end there resists is held.
     """
     resists = np.zeros((nodes, 3, 3))
-    for e, (a, b) in enumerate(ends.tolist()):
-        for node, first in ((a, 0), (b, 6)):
-            rows = [first + at for at in range(6) if not released[e, first + at]]
-            for row in rows:
-                axis = turn[e, row, first + 3 : first + 6]
-                resists[node] += np.outer(axis, axis)
-    for node, own in enumerate(resists):
-        for k in range(3):
-            freedom = FREEDOMS * node + 3 + k
-            if not own[k].any() and freedom not in springs:
-                held[freedom] = True
+    for end, first in enumerate((0, 6)):
+        own = slice(first, first + 6)
+        axes = turn[:, own, first + 3 : first + 6] * ~released[:, own, None]
+        np.add.at(resists, ends[:, end], np.swapaxes(axes, 1, 2) @ axes)
+    free = FREEDOMS * np.arange(nodes)[:, None] + np.arange(3, 6)
+    idle = free[~resists.any(axis=2)]
+    held[np.setdiff1d(idle, list(springs))] = True
 
 
 def loose(model: Model, freedom: int) -> tuple[str, str]:

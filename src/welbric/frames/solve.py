@@ -28,7 +28,7 @@ TELLING = (
     "through", "loads", "ends", "ends_minor", "end_springs", "end_releases", "carries", "web",
     "self_weight", "offsets", "role", "standard", "pattern",
 )  # fmt: skip
-TOGETHER = 128  # members of which what happens along them is found at once
+TOGETHER = 32  # members of which what happens along them is found at once
 
 
 @dataclass(eq=False)
