@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import bisect
 import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -92,7 +93,8 @@ def spread(
     wrongs: list[Problem] = []
     for number, deck in enumerate(decks, 1):
         beams = _carrying(deck, places, members, ends)
-        brought = {beam.mark: _widths(beam, beams) for beam in beams}
+        ends_of_all = sorted({x for beam in beams for x in (beam.low, beam.high)})
+        brought = {beam.mark: _widths(beam, beams, ends_of_all) for beam in beams}
         if not any(brought.values()):
             way = "x" if deck.spans == "along y" else "y"
             words = f"no two beams along {way} lie at its level, beside one another, to carry it"
@@ -123,11 +125,16 @@ def _carrying(
     return found
 
 
-def _widths(beam: _Beam, beams: Sequence[_Beam]) -> list[tuple[float, float, float]]:
-    """Return what width a beam carries: from where to where along the axis, and how wide."""
-    inside = {x for one in beams for x in (one.low, one.high) if beam.low < x < beam.high}
+def _widths(
+    beam: _Beam, beams: Sequence[_Beam], ends: Sequence[float]
+) -> list[tuple[float, float, float]]:
+    """Return what width a beam carries: from where to where along the axis, and how wide.
+
+    ``ends``, of all beams, are ascending.
+    """
+    inside = ends[bisect.bisect_right(ends, beam.low) : bisect.bisect_left(ends, beam.high)]
     found: list[tuple[float, float, float]] = []
-    for low, high in itertools.pairwise([beam.low, *sorted(inside), beam.high]):
+    for low, high in itertools.pairwise([beam.low, *inside, beam.high]):
         if high - low <= SAME:
             continue
         middle = 0.5 * (low + high)

@@ -404,14 +404,20 @@ def _named(joints: Sequence[Joint]) -> tuple[dict[str, Joint], list[Problem]]:
     """Return joints by name, and those of one name or at one place."""
     found: list[Problem] = []
     named: dict[str, Joint] = {}
+    boxes: dict[tuple[int, ...], list[Joint]] = {}  # as wide as joints are apart that are two
     for joint in joints:
         if joint.name in named:
             found.append(Problem(f"the name {joint.name!r} is used twice", "joint"))
-        near = [o.name for o in named.values() if math.dist(o.place, joint.place) < SAME_JOINT]
-        if near:
-            words = f"is at the same place as {near[0]}"
+        place = joint.place
+        box = tuple(math.floor(value / SAME_JOINT) for value in place)
+        around = itertools.product(*((n - 1, n, n + 1) for n in box))
+        others = [other for one in around for other in boxes.get(one, ())]
+        near = next((o for o in others if math.dist(o.place, place) < SAME_JOINT), None)
+        if near is not None:
+            words = f"is at the same place as {near.name}"
             found.append(Problem(words, f"joint {joint.name}", "at"))
         named[joint.name] = joint
+        boxes.setdefault(box, []).append(joint)
     return named, found
 
 

@@ -233,7 +233,10 @@ def crossings(members: Sequence[Member], joints: Mapping[str, Joint]) -> list[tu
     )
     ways = end - start
     length = np.linalg.norm(ways, axis=1)
-    common = np.array([[name in one.through for name in joints] for one in members], dtype=float)
+    number = {name: i for i, name in enumerate(joints)}
+    common = np.zeros((len(members), len(number)))
+    for row, member in zip(common, members, strict=True):
+        row[[number[name] for name in member.through if name in number]] = 1.0
     found = []
     for first in range(0, len(members), AT_ONCE):
         rows = slice(first, first + AT_ONCE)
