@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
-from rich import box
 from rich.cells import cell_len
 from rich.console import Console, ConsoleOptions, Group, RenderableType, RenderResult
-from rich.table import Table as Grid
+from rich.segment import Segment
 from rich.text import Text
 
 from welbric.documents.blocks import Block, Cell, Document, Paragraph, Style, Table, Words
@@ -50,10 +49,14 @@ def _block(block: Block) -> RenderableType:
 
 
 GAP = 2  # between columns
+RULE = "─"
 
 
 class _Fitted:
-    """A table in the width there is: columns that wrap give way down to their longest word."""
+    """A table in the width there is: columns that wrap give way down to their longest word.
+
+    Rows are put together here, for of a thousand rich's own table measures every cell many times.
+    """
 
     def __init__(self, table: Table) -> None:
         self.table = table
@@ -70,12 +73,13 @@ class _Fitted:
         widths = {i: _width(table, i) for i in shown}
         while _total(widths, shown) > options.max_width:
             giving = [i for i in shown if widths[i] > least[i]]
+            if not giving and max(widths.values()) > 1:  # then words break too
+                giving, least = shown, dict.fromkeys(shown, 1)
             if not giving:
                 break
             # What may be left out gives way first, then what is widest.
             widths[max(giving, key=lambda i: (table.columns[i].spare, widths[i]))] -= 1
-        fits = _total(widths, shown) <= options.max_width
-        yield _grid(table, shown, widths if fits else {})
+        yield from _rows(table, shown, widths, console)
         missing = [c.heading for i, c in enumerate(table.columns) if i not in shown]
         if missing:
             yield Text(f"left out at this width: {', '.join(missing)}", "dim")
@@ -98,25 +102,47 @@ def _total(widths: Mapping[int, int], shown: Sequence[int]) -> int:
     return sum(widths[i] for i in shown) + GAP * (len(shown) - 1)
 
 
-def _grid(table: Table, shown: Sequence[int], widths: Mapping[int, int]) -> Grid:
-    """Return those columns, of those widths where they are known."""
-    if table.plain:
-        grid = Grid(box=None, pad_edge=False, padding=(0, GAP, 0, 0), header_style="bold")
-    else:
-        grid = Grid(
-            box=box.SIMPLE_HEAD, pad_edge=False, padding=(0, GAP - 1, 0, 0), show_edge=False
-        )
-    for i in shown:
-        column = table.columns[i]
-        grid.add_column(
-            Text(column.heading),
-            justify="right" if column.right else "left",
-            no_wrap=not (column.wraps or widths),
-            overflow="fold",
-            max_width=column.widest,
-            width=widths.get(i),
-        )
+def _rows(
+    table: Table, shown: Sequence[int], widths: Mapping[int, int], console: Console
+) -> Iterator[Segment]:
+    """Yield the lines of those columns, of those widths."""
+    columns = [(i, widths[i], table.columns[i].right) for i in shown]
+    headings = [_cell(Text(table.columns[i].heading, "bold"), width, right, console)
+                for i, width, right in columns]  # fmt: skip
+    tall = max(map(len, headings), default=0)
+    # Headings of fewer lines stand just above the rows.
+    headings = [[[Segment(" " * width)]] * (tall - len(lines)) + lines
+                for lines, (_, width, _) in zip(headings, columns, strict=True)]  # fmt: skip
+    yield from _lines(headings, columns)
+    total = _total(widths, shown)
+    if not table.plain:
+        yield Segment(f"{RULE * total}\n")
     for number, row in enumerate(table.rows):
-        cells = (_text(row[i]) for i in shown)
-        grid.add_row(*cells, end_section=number in table.rules)
-    return grid
+        yield from _lines([_cell(_text(row[i]), width, right, console)
+                           for i, width, right in columns], columns)  # fmt: skip
+        if number in table.rules and not table.plain and number < len(table.rows) - 1:
+            yield Segment(f"{' ' * total}\n")
+
+
+def _lines(
+    cells: Sequence[list[list[Segment]]], columns: Sequence[tuple[int, int, bool]]
+) -> Iterator[Segment]:
+    """Yield the lines of a row."""
+    for number in range(max(map(len, cells), default=0)):
+        for place, (lines, (_, width, _)) in enumerate(zip(cells, columns, strict=True)):
+            if place:
+                yield Segment(" " * GAP)
+            yield from lines[number] if number < len(lines) else [Segment(" " * width)]
+        yield Segment("\n")
+
+
+def _cell(text: Text, width: int, right: bool, console: Console) -> list[list[Segment]]:
+    """Return the lines of a cell, as wide as its column."""
+    found = []
+    fits = "\n" not in text.plain and text.cell_len <= width
+    for line in [text] if fits else text.wrap(console, width, overflow="fold"):
+        line.rstrip()
+        blank = Segment(" " * (width - line.cell_len))
+        own = list(line.render(console))
+        found.append([blank, *own] if right else [*own, blank])
+    return found

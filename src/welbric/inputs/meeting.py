@@ -233,15 +233,14 @@ def crossings(members: Sequence[Member], joints: Mapping[str, Joint]) -> list[tu
     )
     ways = end - start
     length = np.linalg.norm(ways, axis=1)
-    number = {name: i for i, name in enumerate(joints)}
-    common = np.zeros((len(members), len(number)))
-    for row, member in zip(common, members, strict=True):
-        row[[number[name] for name in member.through if name in number]] = 1.0
+    low, high = np.minimum(start, end) - APART, np.maximum(start, end) + APART
     found = []
     for first in range(0, len(members), AT_ONCE):
         rows = slice(first, first + AT_ONCE)
-        d1, d2 = ways[rows, None], ways[None]
-        between = start[None] - start[rows, None]
+        near = (low[rows, None] <= high[None]) & (low[None] <= high[rows, None])
+        i, j = np.nonzero(near.all(axis=-1))
+        i, j = (one[i + first < j] for one in (i + first, j))
+        d1, d2, between = ways[i], ways[j], start[j] - start[i]
         # The places nearest to each other on two lines: p1 + s d1 and p2 + t d2.
         a, c, b = (d1**2).sum(-1), (d2**2).sum(-1), (d1 * d2).sum(-1)
         u, v = (between * d1).sum(-1), (between * d2).sum(-1)
@@ -249,12 +248,13 @@ def crossings(members: Sequence[Member], joints: Mapping[str, Joint]) -> list[tu
         askew = sine > STRAIGHT**2 * a * c
         sine = np.where(askew, sine, 1.0)
         s, t = (u * c - v * b) / sine, (u * b - v * a) / sine
-        gap = np.linalg.norm(between + t[..., None] * d2 - s[..., None] * d1, axis=-1)
-        here, there = s * length[rows, None], t * length[None]
-        inside = (here > APART) & (here < length[rows, None] - APART)
-        inside &= (there > APART) & (there < length[None] - APART)
-        apart = common[rows] @ common.T == 0
-        for i, j in np.argwhere(askew & inside & apart & (gap <= APART)):
-            if i + first < j:
-                found.append((members[i + first].mark, members[j].mark))
+        gap = np.linalg.norm(between + t[:, None] * d2 - s[:, None] * d1, axis=-1)
+        inside = np.ones(len(i), dtype=bool)
+        for share, which in ((s, i), (t, j)):
+            at = share * length[which]
+            inside &= (at > APART) & (at < length[which] - APART)
+        cross = askew & inside & (gap <= APART)
+        for one, other in zip(i[cross].tolist(), j[cross].tolist(), strict=True):
+            if not set(members[one].through) & set(members[other].through):
+                found.append((members[one].mark, members[other].mark))
     return found

@@ -13,7 +13,7 @@ from welbric.errors import InputError
 from welbric.inputs.job import Job
 from welbric.members.resolve import resolve
 from welbric.sections.table import Section
-from welbric.studies.reserves import flanges_in_compression, spaced
+from welbric.studies.reserves import flanges_in_compression, held_all_along, spaced
 from welbric.studies.sizing import size
 from welbric.units import METRIC, DisplayUnits
 
@@ -136,6 +136,10 @@ def _spacing(job: Job, result: MemberResult) -> tuple[float | None, tuple[str, .
     if not flanges or not values:
         return None, ()
     try:
+        # Where holding them all along does not do, no spacing does.
+        (most,) = check_members(job, [resolve(held_all_along(member.said, flanges))])
+        if most.status != OK:
+            return None, ()
         tried = [resolve(spaced(member.said, flanges)(x)) for x in values]
         found = check_members(job, tried)
     except InputError:

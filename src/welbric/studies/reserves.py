@@ -414,13 +414,17 @@ def flanges_in_compression(result: MemberResult) -> list[str]:
 
 def spaced(member: Member, flanges: list[str]) -> Callable[[float], Member]:
     """Return what holds flanges of a member at a spacing."""
+    return lambda x: _held(member, flanges, FlangeRestraint(kind="every", every=f"{x!r} mm"))
 
-    def at(x: float) -> Member:
-        every = FlangeRestraint(kind="every", every=f"{x!r} mm")
-        restraint = member.restraint.model_copy(update=dict.fromkeys(flanges, every))
-        return member.model_copy(update={"restraint": restraint})
 
-    return at
+def held_all_along(member: Member, flanges: list[str]) -> Member:
+    """Return a member with flanges that are continuously restrained."""
+    return _held(member, flanges, FlangeRestraint(kind="continuous"))
+
+
+def _held(member: Member, flanges: list[str], how: FlangeRestraint) -> Member:
+    restraint = member.restraint.model_copy(update=dict.fromkeys(flanges, how))
+    return member.model_copy(update={"restraint": restraint})
 
 
 def _by_span(member: Member) -> Callable[[float], Member]:
