@@ -7,6 +7,7 @@ of each interval, for all load cases or combinations at once.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -44,6 +45,11 @@ class Diagram:
     def is_nothing(self) -> bool:
         """Whether it is zero all along."""
         return not self.coefficients.any()
+
+    @property
+    def is_curved(self) -> bool:
+        """Whether it is other than straight between its breaks."""
+        return bool(self.coefficients[..., 2:].any())
 
     def nothing(self, count: int) -> Diagram:
         """Return so many cases of zero on the same breaks."""
@@ -203,6 +209,38 @@ def first_largest(values: Array) -> NDArray[np.intp]:
     most = values.max(axis=-1, keepdims=True)
     slack = np.where(np.isfinite(most), ROUNDING * np.abs(most), 0.0)
     return np.asarray((values >= most - slack).argmax(axis=-1))
+
+
+def largest_within(values: Array, first: Any, last: Any) -> Array:
+    """Return the largest values between stations along the last axis, both of these included.
+
+    Parameters
+    ----------
+    values : array, shape (..., X)
+    first, last : array of int, shape (..., G)
+        Their leading axes broadcast with those of the values.
+
+    Returns
+    -------
+    array, shape (..., G)
+
+    Examples
+    --------
+    >>> largest_within(np.array([[1.0, 4.0, 2.0, 3.0]]), np.array([[0, 2]]), np.array([[1, 3]]))
+    array([[4., 3.]])
+    """
+    lead = np.broadcast_shapes(values.shape[:-1], np.shape(first)[:-1])
+    X, G = values.shape[-1], np.shape(first)[-1]
+    values = np.broadcast_to(values, (*lead, X))
+    if G == 1 and not np.any(first) and np.all(np.equal(last, X - 1)):
+        return np.asarray(values.max(axis=-1, keepdims=True))
+    row = X * np.arange(math.prod(lead)).reshape(*lead, 1)
+    # From each first to beyond its last; what lies between two such ranges is left out.
+    ends = np.stack(np.broadcast_arrays(row + first, row + last + 1), axis=-1).ravel()
+    if not len(ends):
+        return np.zeros((*lead, G))
+    flat = np.append(values.ravel(), 0.0)  # for ranges up to the very end
+    return np.asarray(np.maximum.reduceat(flat, ends)[::2].reshape(*lead, G))
 
 
 def distinct(places: Array) -> Array:

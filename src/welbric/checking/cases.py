@@ -60,7 +60,7 @@ def member_case(
     if buckling.torsional_length is None and buckling.lateral_offset is not None:
         # What holds the member off its shear centre leaves it free to twist between its supports.
         lengths["torsion"] = member.longest_span("minor")
-    transverse = loaded_between_ends(member)
+    transverse, which = loaded_between_ends(member), forces.numbers_of(parts)
     return MemberCase(
         section=section,
         shape=f"hybrid {section.shape}" if is_hybrid(member) else section.shape,
@@ -75,8 +75,9 @@ def member_case(
             top=np.array([s.flange != "bottom" for s in parts]),
             both=np.array([s.flange == "both" for s in parts]),
             other_held=np.array([_other_held(member, s) for s in parts]),
-            inside=forces.inside_of(parts)[None],
-            quarters=forces.quarters[:, forces.numbers_of(parts)][None],
+            first=forces.first[:, which][None],
+            last=forces.last[:, which][None],
+            quarters=forces.quarters[:, which][None],
         ),
         buckling=BucklingLengths(
             length_major=lengths["major"],

@@ -122,8 +122,8 @@ def _unheld_hinges(
         if not within or part.continuous:
             continue
         sign = {"top": 1.0, "bottom": -1.0}.get(part.flange)
-        M = np.where(forces.inside_of([part])[:, 0], forces.M_major, 0.0)
-        if np.any(np.abs(M) > 0 if sign is None else sign * M > 0):
+        M = np.abs(forces.M_major) if sign is None else sign * forces.M_major
+        if np.any(forces.largest_in(M, [part]) > 0):
             reason = (
                 "a hinge lies within an unbraced length, which the standard's equations take to be "
                 "of one piece: hold both flanges there"

@@ -11,7 +11,14 @@ from numpy.typing import NDArray
 
 from welbric.analysis import beam
 from welbric.analysis.beam import BeamResult, Line
-from welbric.analysis.diagram import Array, Diagram, distinct, extremes, values_at
+from welbric.analysis.diagram import (
+    Array,
+    Diagram,
+    distinct,
+    extremes,
+    largest_within,
+    values_at,
+)
 from welbric.analysis.member_loads import (
     Curvature,
     LineLoad,
@@ -65,8 +72,8 @@ class MemberForces:
         right side. Those that a combination has not got stand at the member's end.
     right : array of bool, shape (C, X)
         Whether a station means the right side of a jump.
-    inside : array of bool, shape (C, G, X)
-        Which stations belong to each segment, with its own side of a jump at either end.
+    first, last : array of int, shape (C, G)
+        The stations between which each segment is, with its own side of a jump at either end.
     quarters : array of int, shape (C, G, 3, 2)
         The stations at its quarter points, for either side of a jump.
     N, V_major, M_major, V_minor, M_minor, T : array, shape (C, X)
@@ -92,7 +99,8 @@ class MemberForces:
     segments: Sequence[Segment]
     x: Array
     right: NDArray[np.bool_]
-    inside: NDArray[np.bool_]
+    first: NDArray[np.intp]
+    last: NDArray[np.intp]
     quarters: NDArray[np.intp]
     N: Array
     V_major: Array
@@ -124,7 +132,7 @@ class MemberForces:
         kept = sorted(found)
         kept_forces = MemberForces(
             [self.combinations[c] for c in kept], self.segments, self.x[kept], self.right[kept],
-            self.inside[kept], self.quarters[kept],
+            self.first[kept], self.last[kept], self.quarters[kept],
             *(getattr(self, name)[kept] for name in FORCES),
         )  # fmt: skip
         if self.diagrams is None:
@@ -139,9 +147,10 @@ class MemberForces:
         number = {segment: g for g, segment in enumerate(self.segments)}
         return [number[segment] for segment in segments]
 
-    def inside_of(self, segments: Sequence[Segment]) -> NDArray[np.bool_]:
-        """Return which stations belong to some of its segments, (C, len(segments), X)."""
-        return self.inside[:, self.numbers_of(segments)]
+    def largest_in(self, values: Array, segments: Sequence[Segment]) -> Array:
+        """Return the largest values at its stations, (..., C, X), in some segments, (..., C, G)."""
+        which = self.numbers_of(segments)
+        return largest_within(values, self.first[:, which], self.last[:, which])
 
     @property
     def share(self) -> Array | None:
@@ -416,12 +425,13 @@ def member_forces_of(loaded: Sequence[Loaded]) -> list[MemberForces]:
     for i, one in enumerate(loaded):
         combined = one.combined()
         breaks = combined.axial.breaks
-        key = breaks.tobytes(), tuple([(s.start, s.end) for s in one.segments])
-        base = bases.get(key) or bases.setdefault(key, Base.of(breaks, one.segments))
-        diagrams = _along(combined).values()
+        diagrams = _along(combined)
+        several = sum(diagrams[name].is_curved for name in TURNING) > 1
+        key = breaks.tobytes(), tuple([(s.start, s.end) for s in one.segments]), several
+        base = bases.get(key) or bases.setdefault(key, Base.of(breaks, one.segments, several))
         kind = (
-            len(breaks), len(base.x), len(base.places), len(one.segments), len(one.combinations),
-            *(diagram.coefficients.shape[-1] for diagram in diagrams),
+            len(breaks), len(base.x), len(one.segments), len(one.combinations),
+            *(diagram.coefficients.shape[-1] for diagram in diagrams.values()),
             combined.turning is None or tuple([of.shape[-1] for of in combined.turning]),
         )  # fmt: skip
         some = alike.setdefault(kind, [])
@@ -466,7 +476,7 @@ def _of_like(members: Sequence[tuple[Loaded, CombinedResults, Base]]) -> list[Me
         own = slice(0, int(at.count[m]))
         found.append(MemberForces(
             one.combinations, one.segments, at.x[m, :, own], at.right[m, :, own],
-            at.inside[m, ..., own], at.quarters[m],
+            at.first[m], np.minimum(at.last[m], own.stop - 1), at.quarters[m],
             N=values["N"][m, :, own],
             V_major=values["V_major"][m, :, own], M_major=values["M_major"][m, :, own],
             V_minor=values["V_minor"][m, :, own], M_minor=values["M_minor"][m, :, own],
@@ -543,7 +553,7 @@ def given_forces(
         columns[name] = columns[name] + np.where(more != 0, more * np.where(more != 0, scale, 1), 0)
     named = [Combination(f.name, {}, "given") for f in member.said.forces]
     return MemberForces(
-        named, segments, at.x[0], at.right[0], at.inside[0], at.quarters[0], **columns
+        named, segments, at.x[0], at.right[0], at.first[0], at.last[0], at.quarters[0], **columns
     )
 
 
@@ -568,11 +578,7 @@ def compressing_moments(
 
     Of other moments at the same stations, (..., C, X), where they are given: shape (..., C, G).
     """
-    signs = {"top": 1.0, "bottom": -1.0}
-    inside = forces.inside_of(segments)
-    found = []
-    for g, segment in enumerate(segments):
-        M = forces.M_major if moments is None else moments
-        M = signs[segment.flange] * M if segment.flange in signs else np.abs(M)
-        found.append(np.where(inside[:, g], M, 0.0).max(axis=-1).clip(min=0.0))
-    return np.stack(found, axis=-1)
+    M = forces.M_major if moments is None else moments
+    up, down = (forces.largest_in(sign * M, segments).clip(min=0.0) for sign in (1.0, -1.0))
+    top, bottom = (np.array([s.flange != other for s in segments]) for other in ("bottom", "top"))
+    return np.maximum(np.where(top, up, 0.0), np.where(bottom, down, 0.0))

@@ -13,18 +13,16 @@ from welbric.members.segments import Segment
 
 Indices = NDArray[np.intp]
 QUARTERS = np.array([0.0, 0.25, 0.5, 0.75, 1.0])
-BETWEEN = (0.25, 0.5, 0.75)  # of the gap between neighbouring stations
+BETWEEN = np.array([0.2, 0.4, 0.6, 0.8])  # of the gap between neighbouring stations
 SAME = 1e-9  # of a length, or of a millimetre
 
 
 @dataclass(frozen=True)
 class Base:
-    """The stations of a member whatever acts: jumps, and quarter points of segments.
+    """The stations of a member whatever acts: jumps, quarter points of segments, and between.
 
     Attributes
     ----------
-    places : array, shape (P,), mm
-        The different ones.
     x : array, shape (n,), mm
         Stations, ascending; an inner break, and the end of a segment, twice.
     right : array of bool, shape (n,)
@@ -37,7 +35,6 @@ class Base:
         Those on the right side of the inner breaks.
     """
 
-    places: Array
     x: Array
     right: Flags
     first: Indices
@@ -46,8 +43,12 @@ class Base:
     breaks: Indices
 
     @classmethod
-    def of(cls, breaks: Array, segments: Sequence[Segment]) -> Base:
-        """Return those of a member with breaks in its diagrams, mm, and segments."""
+    def of(cls, breaks: Array, segments: Sequence[Segment], several: bool = False) -> Base:
+        """Return those of a member with breaks in its diagrams, mm, and segments.
+
+        Where ``several`` diagrams are curved, what they bring together may be largest where none of
+        them turns: the gap between two neighbouring places has four more stations.
+        """
         start, end = np.array([(s.start, s.end) for s in segments]).reshape(-1, 2).T[..., None]
         points = start + QUARTERS * (end - start)
         points[:, -1:] = end
@@ -55,8 +56,10 @@ class Base:
         sides = distinct(np.concatenate([breaks, points[:, [0, -1]].ravel()]))
         inner = sides[(sides > breaks[0]) & (sides < breaks[-1])]
         places = distinct(np.concatenate([points.ravel(), breaks]))
-        x = np.concatenate([places, inner])
-        right = np.concatenate([places <= breaks[0], np.ones(len(inner), dtype=bool)])
+        between = places[:-1, None] + BETWEEN * np.diff(places)[:, None] if several else places[:0]
+        x = np.concatenate([places, between.ravel(), inner])
+        right = np.concatenate([places <= breaks[0], np.zeros(between.size, dtype=bool),
+                                np.ones(len(inner), dtype=bool)])  # fmt: skip
         order = np.argsort(x, kind="stable")
         x, right = x[order], right[order]
         slack = SAME * max(1.0, float(breaks[-1]))
@@ -67,7 +70,7 @@ class Base:
         last = len(x) - 1
         near = np.abs(x - points[:, 1:-1, None]) <= slack
         return cls(
-            places, x, right, inside.argmax(axis=-1), last - inside[:, ::-1].argmax(axis=-1),
+            x, right, inside.argmax(axis=-1), last - inside[:, ::-1].argmax(axis=-1),
             np.stack([near.argmax(axis=-1), last - near[..., ::-1].argmax(axis=-1)], axis=-1),
             np.searchsorted(x, breaks[1:-1], side="right") - 1,
         )  # fmt: skip
@@ -85,8 +88,8 @@ class Stations:
         Whether a station means the right side of a jump.
     interval : array of int, shape (M, C, X)
         Between which breaks it is.
-    inside : array of bool, shape (M, C, G, X)
-        Which stations belong to each segment.
+    first, last : array of int, shape (M, C, G)
+        The stations between which each segment is.
     quarters : array of int, shape (M, C, G, 3, 2)
         The stations at its quarter points, for either side of a jump.
     count : array of int, shape (M,)
@@ -96,7 +99,8 @@ class Stations:
     x: Array
     right: Flags
     interval: Indices
-    inside: Flags
+    first: Indices
+    last: Indices
     quarters: Indices
     count: Indices
 
@@ -104,9 +108,7 @@ class Stations:
     def of(cls, bases: Sequence[Base], breaks: Array, turning: Sequence[Array], C: int) -> Stations:
         """Return those of members that are alike: with as many stations whatever acts.
 
-        They hold these, and where the diagrams of each combination turn. Where several turn, what
-        they bring together may be largest between: the gap between two neighbouring stations has
-        three more.
+        They hold these, and where the diagrams of each combination turn.
 
         Parameters
         ----------
@@ -125,13 +127,6 @@ class Stations:
         if turning:
             own = np.sort(np.concatenate(turning, axis=-1), axis=-1)  # those that are none are last
             own = own[..., : int((~np.isnan(own)).sum(axis=-1).max(initial=0))]
-            if len(turning) > 1:
-                single = np.array([one.places for one in bases])[:, None]
-                single = np.broadcast_to(single, (M, C, single.shape[-1]))
-                places = np.sort(np.concatenate([single, own], axis=-1), axis=-1)
-                gaps = np.diff(places)
-                between = [places[..., :-1] + share * gaps for share in BETWEEN]
-                own = np.concatenate([own, *between], axis=-1)
             real = ~np.isnan(own)
             count += real.sum(axis=-1).max(axis=-1, initial=0)
             own = np.where(real, own, breaks[:, None, -1:])
@@ -157,7 +152,8 @@ class Stations:
         interval = np.cumsum(beyond, axis=-1)
         # One that merely falls on a break means the side that its interval is on.
         lower = np.take_along_axis(breaks, interval.reshape(M, -1), -1).reshape(x.shape)
-        number = np.arange(X)
-        inside = (number >= of_each("first")[..., None]) & (number <= of_each("last")[..., None])
-        return cls(x, right | ((x == lower) & (interval > 0)), interval, inside,
+        last = of_each("last")
+        # Those that there are none stand at the end of the segment that ends there.
+        last = np.where(last == at[..., -1:], X - 1, last)
+        return cls(x, right | ((x == lower) & (interval > 0)), interval, of_each("first"), last,
                    of_each("quarters"), count)  # fmt: skip

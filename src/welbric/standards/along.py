@@ -8,27 +8,31 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from welbric.analysis.diagram import first_largest
+from welbric.analysis.diagram import first_largest, largest_within
 from welbric.standards.case import MemberCase
 
 Indices = NDArray[np.intp]
 
 
-def compressing(case: MemberCase, M: Any) -> Any:
-    """Return moments at stations, positive where they compress a segment's flange."""
-    top, both = (np.asarray(flag)[..., None] for flag in (case.segments.top, case.segments.both))
-    return _compressing(np.asarray(M)[:, :, None], top, both)
+def compressing(case: MemberCase, top: Any, bottom: Any, either: Any) -> Any:
+    """Return what compresses the flange of each segment, (S, C, G).
+
+    Of what compresses the top, what compresses the bottom, and where both flanges are held alike.
+    """
+    both = np.asarray(case.segments.both)
+    return np.where(both, either, np.where(case.segments.top, top, bottom))
 
 
-def _compressing(M: Any, top: Any, both: Any) -> Any:
-    return np.where(both, np.abs(M), np.where(top, M, -M))
+def within(case: MemberCase, values: Any) -> Any:
+    """Return the largest in each segment of what is given at stations, (S, C, G)."""
+    return largest_within(np.asarray(values), case.segments.first, case.segments.last)
 
 
 def largest(case: MemberCase, values: Any) -> Any:
     """Return the largest in each segment of what is given at stations, at least zero."""
     if not np.any(values):
         return np.zeros((1, 1, 1))
-    return np.where(case.segments.inside, values[:, :, None], 0.0).max(axis=-1).clip(min=0.0)
+    return within(case, values).clip(min=0.0)
 
 
 def of_member(values: Any) -> Any:
@@ -45,17 +49,10 @@ def at_quarters(case: MemberCase, values: Any) -> Any:
     return found.reshape(*values.shape[:2], *inner).max(axis=-1)
 
 
-def ends_and_middle(case: MemberCase) -> tuple[Any, Any, Any]:
-    """Return the stations at start, middle and end of each segment, shape (S or 1, C or 1, G)."""
-    inside = np.asarray(case.segments.inside)
-    last = inside.shape[-1] - 1 - inside[..., ::-1].argmax(axis=-1)
-    return inside.argmax(axis=-1), np.asarray(case.segments.quarters)[..., 1, 0], last
-
-
 def at_each(values: Any, stations: Any) -> Any:
-    """Return values (S, C, G, X) at one station of each segment, (S or 1, C or 1, G)."""
-    where = np.broadcast_to(stations, values.shape[:3])[..., None]
-    return np.take_along_axis(values, where, axis=-1)[..., 0]
+    """Return values at one station of each segment, (S or 1, C or 1, G): shape (S, C, G)."""
+    where = np.broadcast_to(stations, (*values.shape[:2], np.shape(stations)[-1]))
+    return np.take_along_axis(values, where, axis=-1)
 
 
 @dataclass(frozen=True)
@@ -83,14 +80,15 @@ class Where:
     def compressing(self, case: MemberCase, M: Any) -> Any:
         """Return moments at stations, positive where they compress the segment's flange."""
         top, both = (self.of(flag)[:, None] for flag in (case.segments.top, case.segments.both))
-        return _compressing(self.along(M), top, both)
+        M = self.along(M)
+        return np.where(both, np.abs(M), np.where(top, M, -M))
 
     def largest(self, case: MemberCase, values: Any, whole: bool = False) -> Any:
         """Return where values (n, X) are largest in each segment, or along the whole member; mm."""
         at = (self.members, self.combinations)
         if not whole:
-            inside = np.asarray(case.segments.inside)
-            each = np.broadcast_to(inside, (*self.shape[:2], *inside.shape[2:]))
-            values = np.where(each[(*at, self.segments)], values, -np.inf)
+            first, last = (self.of(of)[:, None] for of in (case.segments.first, case.segments.last))
+            number = np.arange(values.shape[-1])
+            values = np.where((number >= first) & (number <= last), values, -np.inf)
         x = np.broadcast_to(case.effects.x, (*self.shape[:2], np.shape(values)[-1]))
         return x[(*at, first_largest(values))]

@@ -98,8 +98,8 @@ class Segments:
         Whether it is of both flanges, held alike.
     other_held : bool or array
         Whether the other flange is continuously restrained.
-    inside : array of bool, shape (S or 1, C or 1, G, X)
-        Which stations belong to a segment.
+    first, last : array of int, shape (S or 1, C or 1, G)
+        The stations between which a segment is.
     quarters : array of int, shape (S or 1, C or 1, G, 3, 2)
         The stations at its quarter points, for either side of a jump.
     """
@@ -110,8 +110,14 @@ class Segments:
     top: Any = True
     both: Any = False
     other_held: Any = False
-    inside: Any = field(default_factory=lambda: np.ones((1, 1, 1, 1), dtype=bool))
+    first: Any = field(default_factory=lambda: np.zeros((1, 1, 1), dtype=int))
+    last: Any = field(default_factory=lambda: np.zeros((1, 1, 1), dtype=int))
     quarters: Any = field(default_factory=lambda: np.zeros((1, 1, 1, 3, 2), dtype=int))
+
+    def inside(self, stations: int) -> Any:
+        """Return which of so many stations belong to each segment, (S or 1, C or 1, G, X)."""
+        number = np.arange(stations)
+        return (number >= self.first[..., None]) & (number <= self.last[..., None])
 
     def at(self, combination: int, segment: int) -> Segments:
         """Return one segment of one member under one combination."""
@@ -131,7 +137,8 @@ class Segments:
             top=bool(pick(self.top)),
             both=bool(pick(self.both)),
             other_held=bool(pick(self.other_held)),
-            inside=of(self.inside),
+            first=of(self.first),
+            last=of(self.last),
             quarters=of(self.quarters),
         )
 

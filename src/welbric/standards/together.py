@@ -93,7 +93,8 @@ def stacked(cases: Sequence[MemberCase]) -> MemberCase:
     segments = Segments(
         padded([part.unbraced for part in parts], G)[:, None],
         **{name: padded([getattr(one, name) for one in parts], G)[:, None] for name in FLAGS},
-        inside=padded([part.inside[0] for part in parts], C, G, X),
+        first=padded([part.first[0] for part in parts], C, G),
+        last=padded([part.last[0] for part in parts], C, G),
         quarters=padded([part.quarters[0] for part in parts], C, G, 3, 2),
     )
     own: dict[str, Any] = {

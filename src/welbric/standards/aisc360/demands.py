@@ -13,7 +13,6 @@ from welbric.standards.along import (
     at_each,
     at_quarters,
     compressing,
-    ends_and_middle,
     largest,
     of_member,
 )
@@ -65,12 +64,16 @@ def demand(case: MemberCase) -> Demand:
         found: Demand = case.reduced
         return found
     e = case.effects
-    M = np.abs(e.M_major)
-    bending = compressing(case, e.M_major)  # (S, C, G, X)
+    segments = case.segments
     most = functools.partial(largest, case)
-    within = np.where(case.segments.inside, bending, 0.0)
-    quarters = at_quarters(case, M)
-    first, middle, last = ends_and_middle(case)
+    M_top, M_bottom = most(e.M_major), most(-np.asarray(e.M_major))
+    M_max = np.maximum(M_top, M_bottom)
+    quarters = at_quarters(case, np.abs(e.M_major))
+
+    def bending(stations: Any) -> Any:
+        M = at_each(e.M_major, stations)
+        return compressing(case, M, -M, np.abs(M))
+
     panels = {}
     if case.stiffeners is not None and case.stiffeners.ends_differ:
         V = np.abs(e.V_major)
@@ -80,19 +83,19 @@ def demand(case: MemberCase) -> Demand:
         tension=most(e.N),
         V_major=most(np.abs(e.V_major)),
         V_minor=most(np.abs(e.V_minor)),
-        M_major=within.max(axis=-1).clip(min=0.0),
+        M_major=compressing(case, M_top, M_bottom, M_max),
         M_minor=of_member(np.abs(e.M_minor)),
-        M_max=most(M),
+        M_max=M_max,
         M_A=quarters[..., 0],
         M_B=quarters[..., 1],
         M_C=quarters[..., 2],
         end_ratio_major=_end_ratio(e.M_major, e.one_span),
         end_ratio_minor=_end_ratio(e.M_minor, e.one_span),
         torsion=most(np.abs(e.T)),
-        M_reverse=np.where(case.segments.both, 0.0, (-within).max(axis=-1).clip(min=0.0)),
-        M_start=at_each(bending, first),
-        M_middle=at_each(bending, middle),
-        M_end=at_each(bending, last),
+        M_reverse=compressing(case, M_bottom, M_top, 0.0),
+        M_start=bending(segments.first),
+        M_middle=bending(np.asarray(segments.quarters)[..., 1, 0]),
+        M_end=bending(segments.last),
         **panels,
     )
     return Demand(**{name: case.own(value) for name, value in vars(values).items()})

@@ -15,9 +15,9 @@ from welbric.standards.along import (
     at_each,
     at_quarters,
     compressing,
-    ends_and_middle,
     largest,
     of_member,
+    within,
 )
 from welbric.standards.case import MemberCase, once_per_place
 from welbric.working import unrecorded
@@ -67,15 +67,17 @@ def demand(case: MemberCase) -> Demand:
     if case.reduced is not None:
         found: Demand = case.reduced
         return found
-    e, inside = case.effects, np.asarray(case.segments.inside)
-    M = np.abs(e.M_major)
-    bending = compressing(case, e.M_major)
-    # Where both flanges are held alike either may be compressed, and the sense tells the shape.
-    both = np.asarray(case.segments.both)[..., None]
-    signed = np.where(both, e.M_major[:, :, None], bending)
+    e, segments = case.effects, case.segments
     most = functools.partial(largest, case)
-    quarters = at_quarters(case, M)
-    first, middle, last = ends_and_middle(case)
+    M_top, M_bottom = most(e.M_major), most(-np.asarray(e.M_major))
+    M_max = np.maximum(M_top, M_bottom)
+    quarters = at_quarters(case, np.abs(e.M_major))
+
+    def signed(stations: Any) -> Any:
+        # Where both flanges are held alike either may be compressed, and the sense tells the shape.
+        M = at_each(e.M_major, stations)
+        return compressing(case, M, -M, M)
+
     along: dict[str, Any] = {}
     for letter, of in (("y", e.M_major), ("z", e.M_minor)):
         along |= {
@@ -89,18 +91,18 @@ def demand(case: MemberCase) -> Demand:
         tension=most(e.N),
         V_major=most(np.abs(e.V_major)),
         V_minor=most(np.abs(e.V_minor)),
-        M_major=np.where(inside, bending, 0.0).max(axis=-1).clip(min=0.0),
+        M_major=compressing(case, M_top, M_bottom, M_max),
         M_minor=of_member(np.abs(e.M_minor)),
-        M_top=most(e.M_major),
-        M_bottom=most(-np.asarray(e.M_major)),
-        M_max=most(M),
+        M_top=M_top,
+        M_bottom=M_bottom,
+        M_max=M_max,
         M_2=quarters[..., 0],
         M_3=quarters[..., 1],
         M_4=quarters[..., 2],
         torsion=most(np.abs(e.T)),
-        s_start=at_each(signed, first),
-        s_middle=at_each(signed, middle),
-        s_end=at_each(signed, last),
+        s_start=signed(segments.first),
+        s_middle=signed(np.asarray(segments.quarters)[..., 1, 0]),
+        s_end=signed(segments.last),
         **along,
     )
     return Demand(**{name: case.own(value) for name, value in vars(values).items()})
@@ -145,7 +147,7 @@ class Station:
 def worst_station(
     case: MemberCase, utilisation: Callable[[MemberCase, Station], Any]
 ) -> tuple[Any, Any]:
-    """Return the utilisation at the worst station of each segment, and where that is, mm.
+    """Return the utilisation at the worst station of each segment, and that at all stations.
 
     In single numbers it is worked out there, in the working.
     """
@@ -158,24 +160,23 @@ def worst_station(
     looking = replace(case, cache=dict(case.cache)) if case.single else case
     with unrecorded():
         U = np.broadcast_to(utilisation(looking, Station(*forces)), forces[0].shape)
-    known = np.where(np.isnan(U), np.inf, U)
-    masked = np.where(case.segments.inside, known[:, :, None], -np.inf)
-    where = first_largest(masked)
+    unknown = np.isnan(U)
+    known = np.where(unknown, np.inf, U)
     if case.single:
-        at = int(np.ravel(where)[0])
+        first, last = (int(np.ravel(of)[0]) for of in (case.segments.first, case.segments.last))
+        at = first + int(first_largest(np.ravel(known)[first : last + 1]))
         here = Station(*(float(np.ravel(force)[at]) for force in forces))
-        return utilisation(case, here), float(np.ravel(e.x)[at])
-    found = np.take_along_axis(
-        np.broadcast_to(U[:, :, None], masked.shape), where[..., None], axis=-1
-    )[..., 0]
-    x = np.broadcast_to(np.asarray(e.x)[:, :, None], masked.shape)
-    return found, np.take_along_axis(x, where[..., None], axis=-1)[..., 0]
+        return utilisation(case, here), known
+    found = within(case, np.where(unknown, -np.inf, U))
+    if unknown.any():
+        found = np.where(within(case, unknown.astype(float)) * (found < np.inf), np.nan, found)
+    return found, known
 
 
 def places(case: MemberCase, effect: str, where: Where) -> Any:
     """Return where along members an effect is largest, mm, shape (n,)."""
     if effect == "station":  # found with the check that asked for it
-        return where.of(case.cache["station"])
+        return where.largest(case, where.along(case.cache["station"]))
     e = case.effects
     if effect == "compression":
         return where.largest(case, -where.along(e.N), whole=True)

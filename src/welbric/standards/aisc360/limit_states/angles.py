@@ -225,8 +225,8 @@ def long_leg_in_tension(case: MemberCase) -> Any:
     toe_d, toe_b = (share[f"toe of the {leg} leg, outside"][0] for leg in ("upright", "level"))
     toe = np.where(s.d >= s.b, toe_d, toe_b)
     compressed: Any = False
-    inside = np.asarray(case.segments.inside)
     for w, _ in corners.resolved(case):
+        inside = case.segments.inside(w.shape[-1])
         pressed = np.broadcast_to(toe * w > 0, w.shape)
         compressed = compressed | np.any(pressed[:, :, None] & inside, axis=-1)
     return ~(compressed if np.ndim(demand(case).M_max) else np.any(compressed))

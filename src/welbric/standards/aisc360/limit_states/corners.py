@@ -89,7 +89,7 @@ def interaction(
     Bx, By : float or array
         Multipliers of the moments for their second-order effects.
     """
-    segments = range(case.segments.inside.shape[2])
+    segments = range(case.segments.first.shape[2])
     found = [_of_segment(case, compressed, g, Pr, Pc, Mcx, Mcy, Bx, By) for g in segments]
     worst = {key: np.stack([one[key] for one in found], axis=-1) for key in found[0]}
     if np.ndim(Pr) or np.ndim(Mcx):
@@ -116,7 +116,7 @@ def _of_segment(case: MemberCase, compressed: bool, g: int, *strengths: Any) -> 
             return value.reshape(1, 1)
         return value[..., min(g, value.shape[-1] - 1)]
 
-    inside = case.segments.inside[:, :, g]  # (section, C or 1, X)
+    inside = case.segments.inside(np.shape(case.effects.N)[-1])[:, :, g]  # (section, C or 1, X)
     Pr, Pc, Mcx, Mcy, Bx, By = map(of_this, strengths)
     worst: dict[str, Any] = {}
     for w, z in resolved(case):

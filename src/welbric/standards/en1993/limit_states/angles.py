@@ -20,8 +20,7 @@ NAME, CLAUSE = "normal stress", "6.2.1(4)"
 
 def normal_stress(case: MemberCase) -> Check:
     """6.42 at the worst station, elastic, of axial force and bending about both axes."""
-    U, at = worst_station(case, _at_station)
-    case.cache["station"] = at
+    U, case.cache["station"] = worst_station(case, _at_station)
     outside = np.isnan(np.asarray(U, dtype=float))
     return Check(NAME, CLAUSE, None, None, U, "number", "station", outside, effective.BENT)
 

@@ -28,8 +28,7 @@ SHEAR_BUCKLES = (
 
 def forces_together(case: MemberCase) -> Check:
     """6.2.8 to 6.2.10: bending, shear and axial force that act together at a station."""
-    U, at = worst_station(case, _at_station)
-    case.cache["station"] = at
+    U, case.cache["station"] = worst_station(case, _at_station)
     outside = np.isnan(np.asarray(U, dtype=float))
     with unrecorded():
         reasons = [
