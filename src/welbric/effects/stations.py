@@ -13,7 +13,7 @@ from welbric.members.segments import Segment
 
 Indices = NDArray[np.intp]
 QUARTERS = np.array([0.0, 0.25, 0.5, 0.75, 1.0])
-BETWEEN = np.array([0.2, 0.4, 0.6, 0.8])  # of the gap between neighbouring stations
+BETWEEN = np.arange(1, 6) / 6  # of the gap between neighbouring places
 SAME = 1e-9  # of a length, or of a millimetre
 
 
@@ -47,7 +47,7 @@ class Base:
         """Return those of a member with breaks in its diagrams, mm, and segments.
 
         Where ``several`` diagrams are curved, what they bring together may be largest where none of
-        them turns: the gap between two neighbouring places has four more stations.
+        them turns: the gap between two neighbouring places has five more stations.
         """
         start, end = np.array([(s.start, s.end) for s in segments]).reshape(-1, 2).T[..., None]
         points = start + QUARTERS * (end - start)
