@@ -801,3 +801,22 @@ def test_what_is_no_part_of_a_truss_keeps_its_length():
         assert found.case.buckling.K_major == pytest.approx(K)
     with pytest.raises(wb.InputError, match="truss"):
         job(member("HEA160", design={"truss": "purlin"}))
+
+
+@pytest.mark.parametrize(("line", "twist"), [(10.0, 4.0), (14.0, 9.0), (16.0, 6.0), (18.0, 1.5)])
+def test_a_straight_diagram_beside_a_curved_one_is_largest_between(line, twist):
+    """(M_y/M_pl)2 + M_z/M_pl along a beam with a moment about z at its start, written down."""
+    loads = [
+        {"case": "dead", "line": f"{line} kN/m"},
+        {"case": "dead", "moment": f"{twist} kN m", "at": "0 m", "axis": "minor"},
+    ]
+    beam = {"mark": "B", "section": "IPE300", "steel": "S235", "span": "6 m", "load": loads,
+            "self_weight": False, "restraint": {"top": "continuous"}}  # fmt: skip
+    result = wb.check(wb.Job(standard="EN 1993-1-1", member=[beam]))["B"]
+    section, x = wb.section("IPE300"), np.linspace(0, 1, 100_001)
+    M_y = 1.35 * line * 1e3 * 6**2 / 2 * x * (1 - x) * 1e3
+    M_z = 1.35 * twist * (1 - x) * 1e6
+    both = (M_y / (235 * section.Wpl_major)) ** 2 + M_z / (235 * section.Wpl_minor)
+    row = next(row for row in result.rows if row.id == "section-forces")
+    assert row.utilisation == pytest.approx(both.max(), rel=1e-3)
+    assert row.place == pytest.approx(6000 * x[both.argmax()], abs=150)

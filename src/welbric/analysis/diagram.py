@@ -51,6 +51,11 @@ class Diagram:
         """Whether it is other than straight between its breaks."""
         return bool(self.coefficients[..., 2:].any())
 
+    @property
+    def varies(self) -> bool:
+        """Whether it is other than constant between its breaks."""
+        return bool(self.coefficients[..., 1:].any())
+
     def nothing(self, count: int) -> Diagram:
         """Return so many cases of zero on the same breaks."""
         return Diagram(self.breaks, np.zeros((count, *self.coefficients.shape[1:-1], 1)))

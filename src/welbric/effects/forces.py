@@ -370,12 +370,16 @@ class Loaded:
     segments : sequence of Segment
     level : float
         On the loads, for the second order; 1.6 in allowable stress design.
+    stiffer : float, optional
+        How much more of a moment about the major axis than about the minor one makes the same
+        stress: there are stations where both together are largest, by that.
     """
 
     cases: LoadCases
     combinations: list[Combination]
     segments: Sequence[Segment]
     level: float = 1.0
+    stiffer: float | None = None
 
     def combined(self) -> CombinedResults:
         """Return what the combinations do."""
@@ -426,13 +430,14 @@ def member_forces_of(loaded: Sequence[Loaded]) -> list[MemberForces]:
         combined = one.combined()
         breaks = combined.axial.breaks
         diagrams = _along(combined)
-        several = sum(diagrams[name].is_curved for name in TURNING) > 1
+        several = _peak_between(diagrams)
         key = breaks.tobytes(), tuple([(s.start, s.end) for s in one.segments]), several
         base = bases.get(key) or bases.setdefault(key, Base.of(breaks, one.segments, several))
         kind = (
             len(breaks), len(base.x), len(one.segments), len(one.combinations),
             *(diagram.coefficients.shape[-1] for diagram in diagrams.values()),
             combined.turning is None or tuple([of.shape[-1] for of in combined.turning]),
+            one.stiffer is None,
         )  # fmt: skip
         some = alike.setdefault(kind, [])
         some.append((i, combined, base))
@@ -456,6 +461,16 @@ def _along(combined: CombinedResults) -> dict[str, Diagram]:
     }
 
 
+def _peak_between(diagrams: dict[str, Diagram]) -> bool:
+    """Return whether what diagrams bring together may be largest where none of them turns.
+
+    So it may where several are curved, or one beside another that is not of its plane and varies.
+    """
+    curved = sum(diagrams[name].is_curved for name in TURNING)
+    planes = sum(diagrams[name].varies for name in ("N", "M_major", "M_minor", "T"))
+    return curved > 1 or (curved == 1 and planes > 1)
+
+
 def _of_like(members: Sequence[tuple[Loaded, CombinedResults, Base]]) -> list[MemberForces]:
     """Return the forces of members that are alike; the first axis of arrays is the member."""
     diagrams = [_along(combined) for _, combined, _ in members]
@@ -467,6 +482,8 @@ def _of_like(members: Sequence[tuple[Loaded, CombinedResults, Base]]) -> list[Me
     else:
         starts, spans = breaks[:, None, :-1], np.diff(breaks)[:, None]
         turning = [extremes(each[name], starts, spans) for name in TURNING]
+    if members[0][0].stiffer is not None and each["M_minor"].any() and each["M_major"].any():
+        turning = [*turning, *_both_together(members, each, breaks)]
     count = len(members[0][0].combinations)
     at = Stations.of([base for *_, base in members], breaks, turning, count)
     values = {name: without_trace(c, axis=(1, 2)) for name, c in
@@ -486,6 +503,21 @@ def _of_like(members: Sequence[tuple[Loaded, CombinedResults, Base]]) -> list[Me
             reactions={"major": combined.major.reactions, "minor": combined.minor.reactions},
         ))  # fmt: skip
     return found
+
+
+def _both_together(
+    members: Sequence[tuple[Loaded, CombinedResults, Base]], each: dict[str, Array], breaks: Array
+) -> list[Array]:
+    """Return where the stress of both moments turns, of one sense and of both, (M, C, k)."""
+    share = np.array([one.stiffer for one, *_ in members], dtype=float)[:, None, None, None]
+    major, minor = each["M_major"], share * each["M_minor"]
+    orders = max(major.shape[-1], minor.shape[-1])
+    major, minor = (
+        np.concatenate([c, np.zeros((*c.shape[:-1], orders - c.shape[-1]))], axis=-1)
+        for c in (major, minor)
+    )
+    starts, spans = breaks[:, None, :-1], np.diff(breaks)[:, None]
+    return [extremes(both, starts, spans) for both in (major + minor, major - minor)]
 
 
 def _bends(result: BeamResult) -> NDArray[np.bool_]:
