@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from matplotlib.text import Text
 
 import welbric as wb
+from welbric.analysis.stiffness import Stiffness
 from welbric.checking.frames import buckling_factors, frame_results
 from welbric.cli import main
 from welbric.files.jobs import demo_text
@@ -1216,3 +1217,37 @@ def test_a_motion_has_no_combination_and_its_own_plane(tmp_path):
     for plane, still in (("y = 0 m", False), ("y = 5 m", True)):  # whose beam is pinned sways
         words = motion_figure(job, plane).axes[0].get_title(loc="left")
         assert ("hardly takes part" in words) == still
+
+
+@pytest.mark.parametrize("share", [0.98, 1.02])
+def test_a_length_buckles_between_its_joints(share):
+    """Clamped at both joints it does so at 4 pi2 EI/L2, though no joint moves."""
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 6000, support=["x", "turn y"])]
+    critical = 4 * math.pi**2 * E * wb.section("HEA200").I_major / 6000**2
+    loads = [{"joint": "B", "case": "dead", "z": f"-{share * critical} N"}]
+    column = piece("C", "A", "B", role="column")
+    found = wb.check(frame(joints, [column], loads, "analysed", divisions=8))["C"]
+    assert found.forces.share[under(found)] == pytest.approx(share, rel=1e-3)
+    (state,) = found.member.said.frame.known["solved"].known.values()
+    assert state.beyond[under(found)] == (share > 1)
+
+
+@pytest.mark.parametrize("name", ["saltmarsh_frame.toml", "saltmarsh_building.toml"])
+def test_what_is_condensed_balances_at_every_node(name):
+    """The stiffness of all nodes, axial forces among it, times their movements is the load."""
+    job = wb.parse_job(demo_text(name))
+    wb.check(job)
+    solved = job.members[-1].frame.known["solved"]
+    model, loading = solved.model, solved.loading
+    free, unit = ~model.held, model.geometric_in_freedoms
+    for found in solved.known.values():
+        acts = (loading.nodal - model.on_nodes(loading.fixed)) @ found.factors.T + found.pushed
+        straight = np.ones(len(found.beyond), dtype=bool)
+        if found.bowed is not None:
+            straight = ~found.bowed.any(axis=(0, 1))
+        for c in np.flatnonzero(straight & ~found.beyond)[:3].tolist():
+            k = model.in_freedoms(model.stiffness(found.state.carries[:, c])) + model.joined
+            adds = unit * found.N[:, c, None, None]
+            whole = Stiffness.assembled(model.numbers, k + adds, model.springs, model.freedoms)
+            load = whole.dense(model.held) @ found.state.moved[free, c]
+            assert load == pytest.approx(acts[free, c], abs=1e-7 * np.abs(acts[:, c]).max())

@@ -9,7 +9,9 @@ import pytest
 import typst
 
 import welbric as wb
+from welbric.documents.blocks import Column, Table
 from welbric.documents.records import as_csv
+from welbric.documents.terminal import as_text
 from welbric.files.jobs import save_text
 from welbric.reports.diagrams import panels_of
 from welbric.reports.figures import draw
@@ -149,3 +151,15 @@ def test_one_combination_or_one_case_is_drawn(demo_table):
     assert panels_of(job, result)[0]["name"] == result.governing.combination
     with pytest.raises(wb.InputError, match="FB2: no combination and no load case 'life'; did you"):
         panels_of(job, result, "life")
+
+
+@pytest.mark.parametrize("width", [30, 40, 60, 80, 200])
+def test_a_narrow_terminal_cuts_no_number(width):
+    """Every digit is there, on whichever line, whether or not columns wrap."""
+    heads = [Column("mark"), *(Column(f"size {n}", right=n % 2, wraps=n > 4) for n in range(8))]
+    grid = Table(heads, [("B1", *(f"{1234.5678 / (n + 1):.4f}" for n in range(8)))] * 2)
+    said = as_text([grid], width)
+    there = [sign for row in grid.rows for cell in row for sign in cell if sign.isdigit()]
+    body = said.split("─" * 3)[-1]
+    assert sorted(sign for sign in body if sign.isdigit()) == sorted(there)
+    assert max(map(len, said.splitlines())) <= width
