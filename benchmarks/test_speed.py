@@ -10,13 +10,13 @@ from dataclasses import fields, replace
 import numpy as np
 import pytest
 from scipy.linalg import solveh_banded
-from scipy.sparse.linalg import splu
 
 import bare
 import welbric as wb
 from welbric.analysis.beam import Support, bend
 from welbric.analysis.lateral_buckling import Hold, Stiffnesses, buckling, gauss_places, mesh
 from welbric.analysis.member_loads import LineLoad, breaks_of
+from welbric.analysis.stiffness import sparse_factor
 from welbric.documents.typst import as_pdf
 from welbric.documents.workbook import workbook
 from welbric.files.jobs import demo_text
@@ -426,8 +426,11 @@ def test_a_workbook(benchmark):
     benchmark.pedantic(lambda: workbook(book_sheets(table)), rounds=2)
 
 
-def frame_of(bays, storeys, order):
-    """Return a frame in space of so many bays each way, its model and its loads."""
+def frame_of(bays, storeys, order, divisions=1, ways=({},)):
+    """Return a frame in space of so many bays each way, its model and its loads.
+
+    ``ways`` is what each load of the wind has besides.
+    """
     loads = [{"case": case, "line": "8 kN/m"} for case in ("dead", "live")]
     beam = {"section": "IPE400", "steel": "S355", "role": "beam", "load": loads}
     hall = {"mark": "H", "bays_x": ["6 m"] * bays, "bays_y": ["5 m"] * bays,
@@ -435,9 +438,10 @@ def frame_of(bays, storeys, order):
             "columns": {"section": "HEB300", "steel": "S355"}}  # fmt: skip
     push = [{"joint": f"H.0.{j}.{k}", "case": "wind", "x": "10 kN"}
             for j in range(bays + 1) for k in range(1, storeys + 1)]  # fmt: skip
+    push = [load | more for load in push for more in ways]
     job = wb.Job(standard="EN 1993-1-1", building=[hall], joint_load=push,
                  loading={"standard": "EN 1990", "live_category": "B"},
-                 frame={"second_order": order, "divisions": 1})  # fmt: skip
+                 frame={"second_order": order, "divisions": divisions})  # fmt: skip
     frame = job.members[0].frame
     model = model_of(frame)
     return job, model, loading_of(frame, model)
@@ -446,10 +450,7 @@ def frame_of(bays, storeys, order):
 def factored(model):
     """Return the stiffness of a frame as a sparse matrix, and what bare SciPy does with it."""
     matrix = model.elastic.sparse(model.held)
-    count = matrix.shape[0]
-    return count, lambda loads: splu(
-        matrix, "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options={"SymmetricMode": True}
-    ).solve(loads)
+    return matrix.shape[0], lambda loads: sparse_factor(matrix).solve(loads)
 
 
 @pytest.mark.benchmark(group="a frame of 10,000 freedoms, 20 loads, to the first order")
@@ -463,7 +464,8 @@ def test_a_frame(benchmark, how):
         benchmark.pedantic(bare_solve, (loads,), rounds=2)
         return
     factors = np.resize(np.eye(len(loading.keys)), (20, len(loading.keys)))
-    benchmark.pedantic(solve, (model, Loads.combined(loading, factors)), rounds=2)
+    loads, frame = Loads.combined(loading, factors), job.members[0].frame
+    benchmark.pedantic(solve, setup=lambda: ((model_of(frame), loads), {}), rounds=2)
 
 
 @pytest.mark.benchmark(group="a frame of 2,000 freedoms, its combinations to the second order")
@@ -479,7 +481,25 @@ def test_a_second_order(benchmark, how):
         return
     frame = job.members[0].frame
     first = solve(model, Loads.combined(loading, np.eye(len(loading.keys))))
-    benchmark.pedantic(second_order, (frame, model, loading, first, found, 1.0), rounds=1)
+    anew = lambda: ((frame, model_of(frame), loading, first, found, 1.0), {})  # noqa: E731
+    benchmark.pedantic(second_order, setup=anew, rounds=2)
+
+
+@pytest.mark.benchmark(group="1,900 members of a frame under 48 combinations to the second order")
+@pytest.mark.parametrize("how", ["checked, its forces known", "analysed and checked"])
+def test_a_large_frame(benchmark, how):
+    ways = [{"alternative": f"from {n}", "reversible": True} for n in range(3)]
+
+    def anew():
+        return (frame_of(9, 10, "analysed", 4, ways)[0],), {}
+
+    if how.startswith("checked"):  # once more: the analysis is there
+        (job,), _ = anew()
+        known = wb.check(job)
+        benchmark.extra_info["combinations"] = len(known.results[0].forces.combinations)
+        benchmark.pedantic(wb.check, (job,), rounds=2)
+        return
+    benchmark.pedantic(wb.check, setup=anew, rounds=2)
 
 
 START_UP = {

@@ -12,7 +12,7 @@ import functools
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -182,10 +182,6 @@ class Model:
             scale = bends * EI / (1 + yields) / L**3
             k[:, own[:, None], own] += _bending(scale, 12, 6, 4 + yields, 2 - yields, L)
         return k
-
-    def bending_stiffness(self) -> Array:
-        """Return that of the elements in bending alone, shape (E, 12, 12)."""
-        return replace(self, EA=0.0 * self.EA, GJ=0.0 * self.GJ).stiffness()
 
     def yields(self, axis: str) -> Array:
         """Return 12 EI / (GA L^2) of bending about an axis: zero without yielding to shear."""

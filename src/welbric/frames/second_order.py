@@ -22,7 +22,7 @@ from welbric.frames.condensed import Between, condensed
 from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
-from welbric.frames.model import FREEDOMS, Model, own_movements
+from welbric.frames.model import FREEDOMS, SLIDES, TWIST, Model, own_movements
 from welbric.frames.slack import Slackened
 from welbric.frames.states import Loads, Stands, State
 from welbric.inputs.frame import FrameOf
@@ -274,8 +274,13 @@ class _Leaning:
 
     def __init__(self, model: Model, loads: Loads, softening: Softening | None) -> None:
         self.model, self.loads, self.softening = model, loads, softening
-        self.k, self.unit = model.stiffness(), model.geometric()
-        self.bending = None if softening is None else model.bending_stiffness()
+        self.unit = model.geometric()
+        k = model.stiffness()
+        # In bending about each axis: which freedoms, stiffness, what an axial force of one adds.
+        of_axes = [at + np.array([0, 1, 6, 7]) for at in SLIDES.values()]
+        self.bending = [
+            (rows, k[:, rows[:, None], rows], self.unit[:, rows[:, None], rows]) for rows in of_axes
+        ]
         self.joints = condensed(model)
         self.invert = self.joints.elastic.factored(self.joints.held)
         self.slackened = Slackened(self.joints, self.invert) if model.one_way.any() else None
@@ -297,15 +302,17 @@ class _Leaning:
 
     def _ends(self, own: Array, on: Stands) -> Array:
         """Return the forces that elements' own movements bring at their ends, (E, 12, C)."""
-        forces = self.k @ own + on.N[:, None] * (self.unit @ own)
-        if on.bends is not None and self.bending is not None:
-            forces += (on.bends - 1.0)[:, None] * (self.bending @ own)
-        if self.slackened is not None:
-            axial = (self.model.EA / self.model.lengths)[:, None]
-            less = (on.carries - 1.0) * axial * (own[:, 6] - own[:, 0])
-            forces[:, 0] -= less
-            forces[:, 6] += less
-        return np.asarray(forces)
+        model, forces = self.model, np.empty_like(own)
+        for rows, k, unit in self.bending:
+            moved = own[:, rows]
+            bent = k @ moved
+            if on.bends is not None:
+                bent *= on.bends[:, None]
+            forces[:, rows] = bent + on.N[:, None] * (unit @ moved)
+        for at, stiff in ((0, model.EA[:, None] * on.carries), (TWIST, model.GJ[:, None])):
+            forces[:, at + 6] = stiff / model.lengths[:, None] * (own[:, at + 6] - own[:, at])
+            forces[:, at] = -forces[:, at + 6]
+        return forces
 
     def state(self, moved: Array, on: Stands) -> State:
         """Return the state of movements of joints."""
