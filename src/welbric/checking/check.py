@@ -110,7 +110,7 @@ def _loaded_under(job: Job, member: DesignMember, under: str) -> _Loaded:
     if combination not in own:  # unfactored loads are never there in the second order
         cases = replace(cases, links=None, frame=None)
     level = code.second_order.load_level(job.design_of(member.said))
-    forces = member_forces(_one_loaded(member, cases, [combination], parts, level))
+    forces = member_forces(Loaded.of(member, cases, [combination], parts, level))
     stretches = [_stretch(job, member, one, parts, forces) for one in member.sections]
     if combination in service:  # of which no strength is asked
         stretches = []
@@ -161,19 +161,7 @@ def _asked(job: Job, member: DesignMember, cases: LoadCases) -> Loaded:
     """Return a loaded member with the combinations of which its forces are asked for."""
     level = job.code_of(member.said).second_order.load_level(job.design_of(member.said))
     combined = strength_combinations(job, member, cases)
-    return _one_loaded(member, cases, combined, segments(member), level)
-
-
-def _one_loaded(
-    member: DesignMember,
-    cases: LoadCases,
-    combined: list[Combination],
-    parts: list[Segment],
-    level: float,
-) -> Loaded:
-    known = {"Wel_major", "Wel_minor"} <= set(member.section.properties)
-    stiffer = member.section.Wel_major / member.section.Wel_minor if known else None
-    return Loaded(cases, combined, parts, level, stiffer)
+    return Loaded.of(member, cases, combined, segments(member), level)
 
 
 def _loaded(

@@ -39,7 +39,7 @@ class Column:
         Characters, where it wraps.
     spare : int
         Where the page is too narrow for the words of all, columns are left out: those with the
-        largest number first, never those of 0.
+        largest number first. Of those of 0 words break before the last of the numbers are left out.
     """
 
     heading: str

@@ -50,10 +50,11 @@ def _block(block: Block) -> RenderableType:
 
 GAP = 2  # between columns
 RULE = "─"
+WORD = 4  # characters of a word, at least, that stay together
 
 
 class _Fitted:
-    """A table in the width there is: columns that wrap give way down to their longest word.
+    """A table in the width there is: columns that wrap give way to their longest word, or less.
 
     Rows are put together here, for of a thousand rich's own table measures every cell many times.
     """
@@ -70,15 +71,18 @@ class _Fitted:
             if table.columns[spare].spare == 0:
                 break
             shown.remove(spare)
+        # Then words break; numbers never do: rather the last of them are left out.
+        broken = {i: w if table.columns[i].right else min(w, WORD) for i, w in least.items()}
+        while _total(broken, shown) > options.max_width and len(shown) > 1:
+            shown.remove(max(shown, key=lambda i: (table.columns[i].right, i)))
         widths = {i: _width(table, i) for i in shown}
-        while _total(widths, shown) > options.max_width:
-            giving = [i for i in shown if widths[i] > least[i]]
-            if not giving and max(widths.values()) > 1:  # then words break too
-                giving, least = shown, dict.fromkeys(shown, 1)
-            if not giving:
-                break
-            # What may be left out gives way first, then what is widest.
-            widths[max(giving, key=lambda i: (table.columns[i].spare, widths[i]))] -= 1
+        for narrowest in (least, broken):
+            while _total(widths, shown) > options.max_width:
+                giving = [i for i in shown if widths[i] > narrowest[i]]
+                if not giving:
+                    break
+                # What may be left out gives way first, then what is widest.
+                widths[max(giving, key=lambda i: (table.columns[i].spare, widths[i]))] -= 1
         yield from _rows(table, shown, widths, console)
         missing = [c.heading for i, c in enumerate(table.columns) if i not in shown]
         if missing:

@@ -381,6 +381,20 @@ class Loaded:
     level: float = 1.0
     stiffer: float | None = None
 
+    @classmethod
+    def of(
+        cls,
+        member: DesignMember,
+        cases: LoadCases,
+        combinations: list[Combination],
+        segments: Sequence[Segment],
+        level: float = 1.0,
+    ) -> Loaded:
+        """Return a member with its load cases; its section tells how much stiffer it is."""
+        known = {"Wel_major", "Wel_minor"} <= set(member.section.properties)
+        stiffer = member.section.Wel_major / member.section.Wel_minor if known else None
+        return cls(cases, combinations, segments, level, stiffer)
+
     def combined(self) -> CombinedResults:
         """Return what the combinations do."""
         cases, level = self.cases, self.level

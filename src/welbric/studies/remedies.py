@@ -139,7 +139,7 @@ def _spacing(job: Job, result: MemberResult) -> tuple[float | None, tuple[str, .
         # Where holding them all along does not do, no spacing does.
         (most,) = check_members(job, [resolve(held_all_along(member.said, flanges))])
         if most.status != OK:
-            return None, ()
+            return None, tuple(flanges)
         tried = [resolve(spaced(member.said, flanges)(x)) for x in values]
         found = check_members(job, tried)
     except InputError:

@@ -220,7 +220,9 @@ def _two_analyses(
     solved = [load_cases(one, code.elasticity) for one in (light, heavy)]
     combined = strength_combinations(job, light, solved[0])
     level = code.second_order.level[job.method_of(light.said)]
-    forces, other = (member_forces(Loaded(cases, combined, parts, level)) for cases in solved)
+    forces, other = (
+        member_forces(Loaded.of(light, cases, combined, parts, level)) for cases in solved
+    )
     more = heavy.section.mass - light.section.mass
     slopes = {}
     now, then = ((of.diagrams or {})["M_major"] for of in (forces, other))
