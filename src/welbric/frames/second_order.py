@@ -1,8 +1,8 @@
 """The second order of a frame: every combination on the frame as it leans under it, all at once.
 
-The elastic stiffness is factored once. What axial forces add to it, and what slack members leave
-out, is each combination's own, and is summed over the elements; conjugate gradients that begin with
-the elastic stiffness need few steps, for what they invert is one less the shares of the critical
+The equations are those of the joints, and of ends that move apart from these: what stands between
+is condensed out of each combination. The elastic stiffness is factored once; conjugate gradients
+that begin with it need few steps, for what they invert is one less the shares of the critical
 loads. A direction in which the frame has no stiffness left shows itself on the way.
 """
 

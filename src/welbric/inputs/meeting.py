@@ -239,7 +239,8 @@ def crossings(members: Sequence[Member], joints: Mapping[str, Joint]) -> list[tu
         rows = slice(first, first + AT_ONCE)
         near = (low[rows, None] <= high[None]) & (low[None] <= high[rows, None])
         i, j = np.nonzero(near.all(axis=-1))
-        i, j = (one[i + first < j] for one in (i + first, j))
+        once = i + first < j
+        i, j = i[once] + first, j[once]
         d1, d2, between = ways[i], ways[j], start[j] - start[i]
         # The places nearest to each other on two lines: p1 + s d1 and p2 + t d2.
         a, c, b = (d1**2).sum(-1), (d2**2).sum(-1), (d1 * d2).sum(-1)
