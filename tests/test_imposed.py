@@ -9,7 +9,7 @@ import pytest
 import welbric as wb
 from welbric.analysis.member_loads import Torque, breaks_of, twisting
 from welbric.checking.check import check_member
-from welbric.effects.forces import load_cases
+from welbric.effects.load_cases import load_cases
 from welbric.errors import InputError
 from welbric.loads.combinations import Choices, service, strength
 from welbric.members.segments import segments

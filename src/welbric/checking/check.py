@@ -25,10 +25,12 @@ from welbric.effects.forces import (
     MemberForces,
     compressing_moments,
     given_forces,
-    load_cases,
-    load_cases_of,
     member_forces,
     member_forces_of,
+)
+from welbric.effects.load_cases import (
+    load_cases,
+    load_cases_of,
     one_combination,
     strength_combinations,
 )

@@ -12,7 +12,7 @@ from welbric.checking.deflection_steps import DeflectionSteps
 from welbric.checking.results import Row, outside_row
 from welbric.checking.serviceability import deflection_ratio, deflection_utilisation
 from welbric.checking.verdicts import status_of
-from welbric.effects.forces import service_combinations as of_service
+from welbric.effects.load_cases import service_combinations as of_service
 from welbric.inputs.deflection_limits import DeflectionLimit
 from welbric.inputs.job import Job
 from welbric.loads import combinations as loading

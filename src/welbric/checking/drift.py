@@ -11,7 +11,7 @@ from welbric.analysis.diagram import Array
 from welbric.checking import serviceability as s
 from welbric.checking.results import Row
 from welbric.checking.verdicts import status_of
-from welbric.effects.forces import service_combinations
+from welbric.effects.load_cases import service_combinations
 from welbric.frames.model import Chain, Model
 from welbric.frames.solve import solution
 from welbric.inputs.deflection_limits import DeflectionLimit

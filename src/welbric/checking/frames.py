@@ -21,7 +21,7 @@ from welbric.checking.frame_forces import (
 )
 from welbric.documents import records
 from welbric.documents.blocks import Block, Cell, Column, Document, Table, Words, paragraph
-from welbric.effects.forces import load_cases, strength_combinations
+from welbric.effects.load_cases import load_cases, strength_combinations
 from welbric.errors import InputError
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, Model

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from welbric.analysis.member_loads import LineLoad, Load, PointLoad
-from welbric.effects.forces import load_cases, service_combinations
 from welbric.effects.frequency import flexibilities
+from welbric.effects.load_cases import load_cases, service_combinations
 from welbric.inputs.job import Job
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember

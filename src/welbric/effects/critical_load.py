@@ -20,7 +20,7 @@ from welbric.analysis.lateral_buckling import (
 )
 from welbric.analysis.member_loads import LineLoad, PointLoad
 from welbric.analysis.threads import on_one_thread
-from welbric.effects.forces import load_cases
+from welbric.effects.load_cases import load_cases
 from welbric.errors import InputError
 from welbric.inputs.restraints import Brace
 from welbric.loads.combinations import Combination

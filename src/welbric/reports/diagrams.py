@@ -9,7 +9,8 @@ import numpy as np
 
 from welbric.checking.deflections import deflection_shape, service_combinations
 from welbric.checking.results import MemberResult
-from welbric.effects.forces import Loaded, member_forces, one_combination
+from welbric.effects.forces import Loaded, member_forces
+from welbric.effects.load_cases import one_combination
 from welbric.inputs.job import Job
 
 DRAWN = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")

@@ -10,7 +10,7 @@ import numpy as np
 from welbric.analysis.diagram import Array
 from welbric.checking.drift import drifts_of, levels_of, stands
 from welbric.checking.table import CheckTable
-from welbric.effects.forces import service_combinations
+from welbric.effects.load_cases import service_combinations
 from welbric.frames.model import FREEDOMS
 from welbric.frames.shares import Wanted, shares
 from welbric.frames.solve import solution

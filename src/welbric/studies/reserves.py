@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from welbric.checking.check import check_member
 from welbric.checking.results import MemberResult
 from welbric.checking.verdicts import OK
-from welbric.effects.forces import load_cases
+from welbric.effects.load_cases import load_cases
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.actions import MemberLoad
 from welbric.inputs.job import Job

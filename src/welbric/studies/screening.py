@@ -24,10 +24,9 @@ from welbric.effects.forces import (
     Loaded,
     MemberForces,
     compressing_moments,
-    load_cases,
     member_forces,
-    strength_combinations,
 )
+from welbric.effects.load_cases import load_cases, strength_combinations
 from welbric.errors import InputError
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member
