@@ -18,11 +18,11 @@ import numpy as np
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.threads import on_one_thread
 from welbric.frames.bows import bows
-from welbric.frames.condensed import Between, condensed
+from welbric.frames.condensed import Between, Standing, condensed
 from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
-from welbric.frames.model import FREEDOMS, SLIDES, TWIST, Model, own_movements
+from welbric.frames.model import FREEDOMS, SLIDES, TWIST, Indices, Model, own_movements
 from welbric.frames.slack import Slackened
 from welbric.frames.states import Loads, Stands, State
 from welbric.inputs.frame import FrameOf
@@ -36,6 +36,7 @@ EXACT = 1e-12  # of the energy of the loads that a solution leaves, its root
 ROUGH = 1e-6  # the same while axial forces, or what is slack, still change
 AHEAD = 1e-3  # of what axial forces changed by last, that a solution is as exact as
 GRADIENTS = 500
+OFTEN = 2  # of those, after which axial forces follow
 MOST = 0.99  # of the sway load, that is amplified by: beyond, nothing passes anyway
 FAR = 0.02  # of the frame's size, that it moves the way that it gives
 SLACK = 1e-6  # of its axial stiffness that a slack member keeps
@@ -337,17 +338,17 @@ class _Leaning:
         return self.joints.between(load), load
 
     def solved(
-        self, which: Any, start: Array, on: Stands, exact: Any = EXACT
-    ) -> tuple[Array, Flags]:
+        self, which: Indices, start: Array, on: Stands, exact: Any = EXACT,
+        level: float | None = None,
+    ) -> tuple[Array, Flags]:  # fmt: skip
         """Solve some of the loads, from movements to start with; say which have no solution.
 
         Those are moved far the way that they give. ``exact`` is the root of the energy that is
-        left, over that of the loads: of all, or of each, (C,).
+        left, over that of the loads: of all, or of each, (C,). With a ``level`` the axial forces
+        follow the movements on the way: what the stiffness stands on in the end is put in ``on``.
         """
         joints, moved = self.joints, start.copy()
-        between, load = self._between(which, on)
-        standing = joints.standing(*on.parts, between)
-        left = joints.on_joints(load, standing) - joints.resistance(moved, standing)
+        standing, left = self._left(which, moved, on)
         inverse: Callable[[Array, Any], Array] = lambda load, _: self.invert(load)  # noqa: E731
         if self.slackened is not None:
             inverse = self.slackened.inverse(on.carries[joints.first])
@@ -358,7 +359,7 @@ class _Leaning:
         lost = standing.buckled.copy()
         going, step, way = np.arange(len(size)), towards, np.zeros_like(left)
         stands = going  # of which the stiffness is at hand: fewer where half of them have gone
-        for _ in range(GRADIENTS):
+        for k in range(GRADIENTS):
             goes = (size[going] > least[going]) & ~lost[going]
             if not goes.all():
                 going, step, left = going[goes], step[:, goes], left[:, goes]
@@ -383,12 +384,43 @@ class _Leaning:
             share = np.where(work > 0, size[going] / np.where(work > 0, work, 1.0), 0.0)
             way[:, some] += share * step
             left -= share * resists
+            if level is not None and k % OFTEN == 1:
+                now = moved[:, going]
+                now[joints.free] += way[:, going]
+                if self._follow(level, which[going], going, now, on):
+                    standing, left = self._left(which[going], now, on.taken(going))
+                    stands = going
+                else:
+                    level = None
             towards = inverse(left, going)
-            new = (left * towards).sum(axis=0)
-            step = towards + (new / size[going]) * step
-            size[going] = new
+            # Conjugate to the step before, though axial forces have changed since.
+            step = towards - share / size[going] * (resists * towards).sum(axis=0) * step
+            size[going] = (left * towards).sum(axis=0)
         moved[joints.free] += way
         return moved, lost | (size > least)
+
+    def _left(self, which: Any, moved: Array, on: Stands) -> tuple[Standing, Array]:
+        """Return what lengths resist, and what of the loads movements leave, (n, C)."""
+        between, load = self._between(which, on)
+        standing = self.joints.standing(*on.parts, between)
+        left = self.joints.on_joints(load, standing) - self.joints.resistance(moved, standing)
+        return standing, left
+
+    def _follow(self, level: float, which: Any, at: Indices, moved: Array, on: Stands) -> bool:
+        """Have the stiffness stand on the axial forces of movements; return whether they changed.
+
+        ``at`` is where the loads stand in ``on``.
+        """
+        before = on.taken(at)
+        new = level * self.axial_forces(moved, before.carries, which)
+        on.put(at, self._on(new, before.carries))
+        return not self._stay(new, before.N, 0.1 * CLOSE).all()
+
+    @staticmethod
+    def _stay(new: Array, before: Array, close: float) -> Flags:
+        """Return in which loads axial forces, (E, C), are the same."""
+        largest = np.maximum(np.abs(new).max(axis=0, initial=0.0), 1.0)
+        return np.asarray(np.abs(new - before).max(axis=0, initial=0.0) <= close * largest)
 
     def _away(self, way: Array) -> Array:
         """Return a movement far along a way in which nothing resists."""
@@ -452,6 +484,7 @@ class _Leaning:
         return self._rested(level, moved, on, np.zeros(len(every), dtype=bool), every)
 
     def _rested(self, level: float, moved: Array, on: Stands, lost: Flags, todo: Any) -> _Settled:
+        todo = self._followed(level, moved, on, todo)
         exact = np.full(moved.shape[1], ROUGH)
         for step in range(STEPS):
             if not len(todo):
@@ -476,6 +509,20 @@ class _Leaning:
             todo = todo[more | caught]
         lost[todo] = True
         return _Settled(moved, on, lost)
+
+    def _followed(self, level: float, moved: Array, on: Stands, todo: Indices) -> Indices:
+        """Put in place what comes to rest as axial forces follow it; return what does not.
+
+        That begins anew: axial forces on the way may be beyond what the frame carries.
+        """
+        at = on.taken(todo)
+        found, out = self.solved(todo, moved[:, todo], at, EXACT, level)
+        new = level * self.axial_forces(found, at.carries, todo)
+        rests = ~out & self._stay(new, at.N, CLOSE)
+        rests &= (self._carrying(found, at.carries) == at.carries).all(axis=0)
+        moved[:, todo[rests]] = found[:, rests]
+        on.put(todo[rests], at.taken(rests))
+        return todo[~rests]
 
     def _on(self, N: Array, carries: Array) -> Stands:
         """Return what the stiffness stands on, with what compression leaves of it."""
