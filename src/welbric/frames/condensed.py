@@ -478,6 +478,13 @@ class Condensed:
         own = self.own(moved)
         return np.asarray(own[ALONG.start + 1] - own[ALONG.start])
 
+    def mean(self, N: Array) -> Array:
+        """Return the mean axial forces of lengths, (S, C), of those of elements, (E, C)."""
+        lengths = self.model.lengths[:, None]
+        return np.asarray(
+            np.add.reduceat(lengths * N, self.first) / np.add.reduceat(lengths, self.first)
+        )
+
     def of(self, elements: slice) -> slice:
         """Return the lengths that some elements of a member make."""
         return slice(*np.searchsorted(self.first, [elements.start, elements.stop]).tolist())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -14,6 +15,10 @@ from welbric.frames.model import Model
 from welbric.frames.states import Stands
 
 MORE = 0.05  # of the largest axial force, that every element is pressed by besides
+SPACE = 6  # vectors that a mode is sought with at once
+CLOSE = 1e-5  # of an eigenvalue, what is left beside its mode: its square is in the eigenvalue
+SCATTER = 0.03  # of a mode, of every other, that a search begins with
+NEW = 1e-3  # of a mode, that others have not
 FEW = 400  # freedoms of which the critical load is found as a dense problem
 # The largest eigenvalue of K^-1 (-Kg), and its vector, of freedoms' numbers and what adds to them.
 Largest = Callable[[Any, Array], tuple[float, Array]]
@@ -31,8 +36,8 @@ def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
                 for one in (on.taken(c) for c in pressed)]  # fmt: skip
     N = on.N
     if swaying:
-        numbers, unit, share = model.swaying
-        N = share @ N
+        numbers, unit = model.swaying
+        N = condensed(model).mean(N)
     else:
         numbers, unit = model.numbers, model.geometric_in_freedoms
     for pattern in dict.fromkeys(patterns):
@@ -46,24 +51,23 @@ def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
 def stand(model: Model, on: Stands) -> bool:
     """Return whether the frame resists every movement under each of C loads: none is critical.
 
-    What is slack and what is compressed in any of some loads leaves no more stiffness than each of
-    them does: where the frame stands so, it does under all; else each half of them is looked at.
+    What is slack, softened and compressed in any of some loads leaves no more stiffness than each
+    of them does: where the frame stands so, it does under all; else each half of them is looked at.
     """
     joints = condensed(model)
-    known: list[tuple[Array, Array]] = model.known.setdefault("stands", [])
+    known: list[Stands] = model.known.setdefault("stands", [])
 
     def stands(some: Any) -> bool:
-        N, carries = (
-            one[:, some].min(axis=1, keepdims=True) for one in (on.N, on.carries)
-        )  # fmt: skip
-        if any((n <= N).all() and (share <= carries).all() for n, share in known):
+        least = on.taken(some).least
+        if any(one <= least for one in known):
             return True  # as it did under what presses it more
         # Where it stands under a little more, it does in other lists of loads too.
-        least = [MORE * np.abs(N).max()] if len(some) == on.N.shape[1] else []
-        for more in (*least, 0.0):
-            standing = joints.standing(N - more, carries)
+        more = [MORE * np.abs(least.N).max()] if len(some) == on.N.shape[1] else []
+        for push in (*more, 0.0):
+            pressed = replace(least, N=least.N - push)
+            standing = joints.standing(*pressed.parts)
             if not standing.buckled.any() and _resists(joints, joints.in_freedoms(standing)):
-                known.append((N - more, carries))
+                known.append(pressed)
                 return True
         half = len(some) // 2
         return half > 0 and stands(some[:half]) and stands(some[half:])
@@ -78,8 +82,8 @@ def sways_beyond(model: Model, on: Stands, share: float) -> Flags:
     Its members stay straight between joints. Of loads in which the same is slack, what presses most
     tells of all that they are less, and what presses least that they are more.
     """
-    joints, (numbers, unit, parts) = condensed(model), model.swaying
-    pushes = parts @ on.N / share
+    joints, (numbers, unit) = condensed(model), model.swaying
+    pushes = joints.mean(on.N) / share
     found = np.zeros(on.N.shape[1], dtype=bool)
 
     def told(some: Any) -> None:
@@ -185,15 +189,23 @@ def _sparse(model: Model, stiffness: Stiffness) -> Largest:
         solve = sparse_factor(K).solve
     # The largest of K^-1 (-Kg), symmetric in the product that K makes.
     inverse = LinearOperator((count, count), solve)
-    scatter = 1e-3 * np.random.default_rng(0).standard_normal(count)
-    start = scatter
+    scatter = solve(np.random.default_rng(0).standard_normal(count))
+    scatter /= np.sqrt(scatter @ (K @ scatter))
+    before = scatter[:, None]  # modes found before, orthogonal as K has it
 
     def largest(numbers: Any, of_elements: Array) -> tuple[float, Array]:
-        nonlocal start
+        nonlocal before
         Kg = scale @ model.summed(numbers).of(of_elements) @ scale
-        found, modes = eigsh(-Kg, k=1, M=K, Minv=inverse, which="LA", v0=start, tol=1e-6)
-        # What buckles under one combination is near to what does under the next.
-        start = modes[:, 0] / np.linalg.norm(modes) + scatter
-        return float(found[0]), scale @ modes[:, 0]
+        # What buckles under one combination is near to what does under others.
+        start = before @ np.linalg.eigh(-before.T @ (Kg @ before))[1][:, -1] + SCATTER * scatter
+        found, modes = eigsh(
+            -Kg, k=1, M=K, Minv=inverse, which="LA", v0=start, ncv=SPACE, tol=CLOSE
+        )
+        mode = modes[:, 0]
+        new = mode - before @ (before.T @ (K @ mode))
+        size = np.sqrt(new @ (K @ new))
+        if size > NEW:
+            before = np.column_stack([before, new / size])
+        return float(found[0]), scale @ mode
 
     return largest

@@ -242,16 +242,15 @@ class Model:
         return self._summed[id(numbers)]
 
     @functools.cached_property
-    def swaying(self) -> tuple[Indices, Array, Array]:
+    def swaying(self) -> tuple[Indices, Array]:
         """What axial forces add where only the lines from joint to joint turn.
 
         That is what makes a frame sway; what makes its members bow is left out. Numbers, shape
         (S, 6), are the movements of the joints at the ends of each length between joints;
-        stiffness, (S, 6, 6), is of a force of one; shares, (S, E), are those of each element's
-        axial force in that of the length.
+        stiffness, (S, 6, 6), is of a mean axial force of one.
         """
         joints = self.of_joints
-        numbers, stiffness, shares = [], [], []
+        numbers, stiffness = [], []
         for chain in self.chains.values():
             stops = [i for i, node in enumerate(chain.nodes.tolist()) if node in joints]
             across = np.eye(3) - np.outer(chain.axes[0], chain.axes[0])
@@ -260,11 +259,7 @@ class Model:
                 ends = FREEDOMS * chain.nodes[[i, j]][:, None] + np.arange(3)
                 numbers.append(ends.ravel())
                 stiffness.append(np.kron([[1.0, -1.0], [-1.0, 1.0]], across) / length)
-                share = np.zeros(len(self.ends))
-                of = slice(chain.first + i, chain.first + j)
-                share[of] = self.lengths[of] / length
-                shares.append(share)
-        return np.array(numbers), np.array(stiffness), np.array(shares)
+        return np.array(numbers), np.array(stiffness)
 
     def geometric(self) -> Array:
         """Return what an axial force of one, tension positive, adds to it, shape (E, 12, 12)."""

@@ -223,7 +223,7 @@ def _critical(model: Model, found: _Settled) -> Criticality:
         share[found.lost] = np.maximum(share[found.lost], 1.0 + 1e-6)
         return share
 
-    bounded = on.bends is None and not model.arms.any() and not found.lost.any()
+    bounded = not model.arms.any() and not found.lost.any()
     if bounded and on.N.size and stand(model, on):
         return Criticality(exceeds=False, find=shares)
     return Criticality.of(shares())

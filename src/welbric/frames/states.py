@@ -78,6 +78,22 @@ class Stands:
         return Stands(self.N[:, which], self.carries[:, which], bends)
 
     @property
+    def least(self) -> Stands:
+        """What leaves no more stiffness than any of the loads does, of one load."""
+        bends = None if self.bends is None else self.bends.min(axis=1, keepdims=True)
+        N, carries = (one.min(axis=1, keepdims=True) for one in (self.N, self.carries))
+        return Stands(N, carries, bends)
+
+    def __le__(self, other: Stands) -> bool:
+        """Whether nothing of it leaves more stiffness than of another of as many loads."""
+        own, others = (1.0 if one.bends is None else one.bends for one in (self, other))
+        return bool(
+            (self.N <= other.N).all()
+            and (self.carries <= other.carries).all()
+            and np.all(own <= others)
+        )
+
+    @property
     def parts(self) -> tuple[Array, Array, Array | None]:
         """Its parts, in their order."""
         return self.N, self.carries, self.bends
