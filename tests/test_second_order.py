@@ -5,11 +5,13 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
+import scipy.linalg
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import welbric as wb
 from welbric.analysis.beam import Support, bend
+from welbric.analysis.largest import largest
 from welbric.analysis.member_loads import AxialLoad, LineLoad, PointLoad, axial, breaks_of
 from welbric.analysis.second_order import critical_force, link_nodes, nodal_forces
 from welbric.analysis.stiffness import Mechanism, Stiffness
@@ -135,6 +137,23 @@ def in_plane(a, b, EA, EI):
          [6 * length, 2 * length**2, -6 * length, 4 * length**2]]
     )  # fmt: skip
     return T.T @ k @ T
+
+
+@given(st.integers(0, 2**32 - 1))
+@settings(max_examples=30)
+def test_largest_eigenvalues_of_many_matrices(seed):
+    random, n = np.random.default_rng(seed), 30
+    root = random.standard_normal((n, n))
+    stiffness = root @ root.T + np.eye(n)
+    halves = random.standard_normal((5, n, n))
+    matrices = [one + one.T for one in halves[:3]]  # then nothing, and what is never positive
+    matrices += [np.zeros((n, n)), -halves[3] @ halves[3].T, halves[4][:2].T @ halves[4][:2]]
+    start = random.standard_normal((n, len(matrices)))
+    values, vectors = largest(matrices, stiffness, lambda b: np.linalg.solve(stiffness, b), start)
+    for one, value, vector in zip(matrices, values, vectors.T, strict=True):
+        assert value == pytest.approx(scipy.linalg.eigh(one, stiffness)[0][-1], rel=1e-6, abs=1e-7)
+        apart = one @ vector - value * stiffness @ vector
+        assert np.abs(apart).max() < 1e-3 * np.abs(stiffness @ vector).max()
 
 
 def test_a_portal_frame():

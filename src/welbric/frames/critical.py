@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
@@ -9,19 +10,22 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
+from welbric.analysis.largest import largest as largest_of
 from welbric.analysis.stiffness import Mechanism, Stiffness, resists, sparse_factor
+from welbric.analysis.threads import by_columns
 from welbric.frames.condensed import Condensed, condensed
 from welbric.frames.model import Model
 from welbric.frames.states import Stands
 
 MORE = 0.05  # of the largest axial force, that every element is pressed by besides
-SPACE = 6  # vectors that a mode is sought with at once
-CLOSE = 1e-5  # of an eigenvalue, what is left beside its mode: its square is in the eigenvalue
 SCATTER = 0.03  # of a mode, of every other, that a search begins with
-NEW = 1e-3  # of a mode, that others have not
+NEW = 1e-6  # of a mode's energy, that others have not
+APART = 8  # loads, of which one is looked at first
+AT_ONCE = 24  # loads
 FEW = 400  # freedoms of which the critical load is found as a dense problem
-# The largest eigenvalue of K^-1 (-Kg), and its vector, of freedoms' numbers and what adds to them.
-Largest = Callable[[Any, Array], tuple[float, Array]]
+# The largest eigenvalues of K^-1 (-Kg), (C,), and their vectors, (n, C): of freedoms' numbers, what
+# a force of one adds to them, and the forces, (parts, C).
+Largest = Callable[[Any, Array, Array], tuple[Array, Array]]
 
 
 def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
@@ -42,9 +46,8 @@ def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
         numbers, unit = model.numbers, model.geometric_in_freedoms
     for pattern in dict.fromkeys(patterns):
         some = [c for c, one in zip(pressed.tolist(), patterns, strict=True) if one == pattern]
-        largest = _largest(model, on.taken(some[0]))
-        for c in some:
-            found[c] = max(largest(numbers, unit * N[:, c, None, None])[0], 0.0)
+        largest, _ = _largest(model, on.taken(some[0]))(numbers, unit, N[:, some])
+        found[some] = largest.clip(min=0.0)
     return found
 
 
@@ -128,10 +131,9 @@ def _resists(
 
 def critical_mode(model: Model, on: Stands) -> Array:
     """Return how the freedoms move, (F,), as the frame buckles under one load, (E,)."""
-    unit = model.geometric_in_freedoms
-    _, mode = _largest(model, on)(model.numbers, unit * on.N[:, None, None])
+    _, modes = _largest(model, on)(model.numbers, model.geometric_in_freedoms, on.N[:, None])
     moved = np.zeros(model.freedoms)
-    moved[~model.held] = mode
+    moved[~model.held] = modes[:, 0]
     return moved
 
 
@@ -150,62 +152,73 @@ def _dense(model: Model, stiffness: Stiffness) -> Largest:
     free = np.flatnonzero(~model.held)
     place = np.full(model.freedoms, len(free))
     place[free] = np.arange(len(free))
-    side = len(free) + 1
+    side, last = len(free) + 1, len(free) - 1
 
-    def whole(numbers: Any, of_elements: Array) -> Array:
+    def whole(numbers: Any, of_parts: Array) -> Array:
         own = place[numbers]
         flat = (own[:, :, None] * side + own[:, None, :]).ravel()
-        summed = np.bincount(flat, of_elements.ravel(), side * side)
+        summed = np.bincount(flat, of_parts.ravel(), side * side)
         return np.asarray(summed.reshape(side, side)[:-1, :-1])
 
     root = np.linalg.cholesky(stiffness.dense(model.held))
 
-    def largest(numbers: Any, of_elements: Array) -> tuple[float, Array]:
-        half = solve_triangular(root, -whole(numbers, of_elements), lower=True)
+    def of_one(numbers: Any, of_parts: Array) -> tuple[float, Array]:
+        half = solve_triangular(root, -whole(numbers, of_parts), lower=True)
         both = solve_triangular(root, half.T, lower=True)
-        last = len(free) - 1
         found, modes = eigh(both, subset_by_index=[last, last])
         return float(found[0]), solve_triangular(root, modes[:, 0], lower=True, trans="T")
+
+    def largest(numbers: Any, unit: Array, N: Array) -> tuple[Array, Array]:
+        each = [of_one(numbers, unit * push[:, None, None]) for push in N.T]
+        return np.array([one for one, _ in each]), np.stack([mode for _, mode in each], axis=1)
 
     return largest
 
 
 def _sparse(model: Model, stiffness: Stiffness) -> Largest:
     from scipy.sparse import diags_array
-    from scipy.sparse.linalg import LinearOperator, eigsh
 
-    count = int((~model.held).sum())
+    free = ~model.held
     K = stiffness.sparse(model.held)
     size = np.sqrt(K.diagonal())
-    scale = diags_array(1.0 / size)
-    K = (scale @ K @ scale).tocsc()
+    K = (diags_array(1.0 / size) @ K @ diags_array(1.0 / size)).tocsr()
+    of_all = np.ones(model.freedoms)
+    of_all[free] = 1.0 / size
     if stiffness is model.elastic:
         known = stiffness.factored(model.held)
 
         def solve(load: Array) -> Array:
-            return np.asarray(known((load * size)[:, None])[:, 0] * size)
+            return np.asarray(known(load * size[:, None]) * size[:, None])
 
     else:  # what is slack leaves hardly any stiffness, and no mechanism is looked for
-        solve = sparse_factor(K).solve
-    # The largest of K^-1 (-Kg), symmetric in the product that K makes.
-    inverse = LinearOperator((count, count), solve)
-    scatter = solve(np.random.default_rng(0).standard_normal(count))
-    scatter /= np.sqrt(scatter @ (K @ scatter))
-    before = scatter[:, None]  # modes found before, orthogonal as K has it
+        factor = sparse_factor(K.tocsc())
+        solve = functools.partial(by_columns, factor.solve)
 
-    def largest(numbers: Any, of_elements: Array) -> tuple[float, Array]:
-        nonlocal before
-        Kg = scale @ model.summed(numbers).of(of_elements) @ scale
-        # What buckles under one combination is near to what does under others.
-        start = before @ np.linalg.eigh(-before.T @ (Kg @ before))[1][:, -1] + SCATTER * scatter
-        found, modes = eigsh(
-            -Kg, k=1, M=K, Minv=inverse, which="LA", v0=start, ncv=SPACE, tol=CLOSE
-        )
-        mode = modes[:, 0]
-        new = mode - before @ (before.T @ (K @ mode))
-        size = np.sqrt(new @ (K @ new))
-        if size > NEW:
-            before = np.column_stack([before, new / size])
-        return float(found[0]), scale @ mode
+    scatter = solve(np.random.default_rng(0).standard_normal((len(size), 1)))
+    scatter /= np.sqrt((scatter * (K @ scatter)).sum())
+
+    def largest(numbers: Any, unit: Array, N: Array) -> tuple[Array, Array]:
+        own = of_all[numbers]
+        scaled = -unit * own[:, :, None] * own[:, None, :]
+        summed = model.summed(numbers)
+        values, modes = np.zeros(N.shape[1]), np.zeros((len(size), N.shape[1]))
+        before = scatter
+        # Some first: what buckles under one combination is near to what does under others.
+        every = np.arange(N.shape[1])
+        first = every[::APART]
+        rest = np.setdiff1d(every, first)
+        for some in (first, *(rest[k : k + AT_ONCE] for k in range(0, len(rest), AT_ONCE))):
+            if not len(some):
+                continue
+            # Transposed they are what they were, by rows: faster to multiply by.
+            of_some = [summed.of(scaled * N[:, c, None, None]).T for c in some.tolist()]
+            small = np.array([before.T @ (one @ before) for one in of_some])
+            start = before @ np.linalg.eigh(small)[1][:, :, -1].T + SCATTER * scatter
+            values[some], modes[:, some] = found = largest_of(of_some, K, solve, start)
+            before = np.column_stack([before, found[1]])
+            within, of_before = np.linalg.eigh(before.T @ (K @ before))
+            told = within > NEW
+            before = before @ (of_before[:, told] / np.sqrt(within[told]))
+        return values, modes / size[:, None]
 
     return largest
