@@ -519,6 +519,27 @@ def test_weights_act_downwards_however_a_member_lies(web, slope):
     assert not np.any(getattr(forces, other))
 
 
+@pytest.mark.parametrize("drawn", [1, -1])
+@pytest.mark.parametrize(
+    ("end", "web", "axis", "towards"),
+    [((4000, 0, 0), "upright", "minor", (0, 1, 0)), ((0, 4000, 0), "upright", "minor", (1, 0, 0)),
+     ((3200, -2400, 0), "upright", "minor", (0.6, 0.8, 0)),
+     ((2400, 3200, 0), "upright", "minor", (0.8, -0.6, 0)),
+     ((3200, 0, 2400), "upright", "minor", (0, 1, 0)),
+     ((3200, 0, 2400), "upright", "major", (0.6, 0, -0.8)),
+     ((3200, 0, 2400), "level", "minor", (0.6, 0, -0.8)),
+     ((0, 0, 4000), "along x", "major", (1, 0, 0)), ((0, 0, 4000), "along x", "minor", (0, 1, 0)),
+     ((0, 0, 4000), "along y", "major", (0, 1, 0)), ((0, 0, 4000), "along y", "minor", (1, 0, 0))],
+)  # fmt: skip
+def test_wind_acts_one_way_however_a_member_is_drawn(end, web, axis, towards, drawn):
+    joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", *end, support="fixed")]
+    load = [{"case": "wind", "line": "6 N/mm", "axis": axis},
+            {"case": "wind", "point": "8 kN", "at": "2 m", "axis": axis}]  # fmt: skip
+    found = frame_results(frame(joints, [piece("G", *"AB"[::drawn], web=web, load=load)]))
+    c = [one.name for one in found.combinations].index("1.0W")
+    assert found.applied[c] == pytest.approx(32e3 * np.array(towards), abs=1e-3)
+
+
 @pytest.mark.parametrize(
     ("end", "web"),
     [((5000, 0, 0), "along y"), ((5000, 0, 0), "along x"), ((3000, 0, 3000), "along y"),

@@ -22,6 +22,10 @@ class LineLoad:
     w_start: float
     w_end: float
 
+    def times(self, factor: float) -> LineLoad:
+        """Return it, that many times as large."""
+        return LineLoad(self.start, self.end, factor * self.w_start, factor * self.w_end)
+
 
 @dataclass(frozen=True)
 class PointLoad:
@@ -29,6 +33,10 @@ class PointLoad:
 
     at: float
     P: float
+
+    def times(self, factor: float) -> PointLoad:
+        """Return it, that many times as large."""
+        return PointLoad(self.at, factor * self.P)
 
 
 @dataclass(frozen=True)

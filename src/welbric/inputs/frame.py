@@ -29,6 +29,7 @@ from welbric.inputs.meeting import (
     STRAIGHT,
     UPRIGHT,
     crossings,
+    directions,
     ends_of,
     firm_members,
     holds_of,
@@ -48,6 +49,7 @@ Way = Literal["x", "y", "z", "turn x", "turn y", "turn z"]
 WAYS: tuple[Way, ...] = ("x", "y", "z", "turn x", "turn y", "turn z")
 SUPPORTS: Mapping[str, tuple[Way, ...]] = {"fixed": WAYS, "pinned": ("x", "y", "z")}
 SAME_JOINT = 1.0  # mm
+EVEN = 1e-9  # of a direction that is as near to x as to y
 
 
 class JointSprings(Described):
@@ -287,6 +289,18 @@ class FrameOf:
             self.known["bays"] = found
         bays: dict[str, tuple[int, int]] = self.known["bays"]
         return bays
+
+    def minor_sense(self, member: Member) -> float:
+        """Return 1 where loads about a member's minor axis act against its e2, -1 along it.
+
+        They act downwards where the web lies level; else towards larger x, or larger y where that
+        is nearer, whichever way the member is drawn.
+        """
+        if member.web == "level":
+            return 1.0
+        start, end = ends_of(member, self.joints)
+        _, (x, y, _), _ = directions(member.web, way_between(start, end))
+        return -math.copysign(1.0, x if abs(x) >= abs(y) - EVEN else y)
 
     def supports(self) -> list[str]:
         """Return the joints that something holds, in the plane where it is a plane one."""

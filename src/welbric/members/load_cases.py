@@ -261,8 +261,12 @@ def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, s
     before = _spans_before(member) if spans else 0
     whole = CaseKey(load.case, load.is_reversible, alternative=load.alternative)
     down = load.is_weight(member.slope)
-    for said, one in load.expanded(member.length, far, member.slope):
+    sense = 1.0
+    if load.axis == "minor" and not down and member.said.frame is not None:
+        sense = member.said.frame.minor_sense(member.said)
+    for said, part in load.expanded(member.length, far, member.slope):
         axis = member.said.axis_of_gravity if down else said
+        one = part.times(sense) if isinstance(part, LineLoad | PointLoad) else part
         if load.case in loading.PATTERNED and isinstance(one, LineLoad | AxialLineLoad | Push
                                                          | PointLoad):  # fmt: skip
             for span, part in span_by_span(one, spans):

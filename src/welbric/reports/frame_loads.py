@@ -117,7 +117,8 @@ def _on_member(
     e1, e2, e3 = chain.axes
     towards = np.array([0.0, 0.0, -1.0])
     if not load.is_vertical(chain.member.slope):
-        towards = -(e2 if load.axis == "minor" else e3)
+        said = chain.member.said
+        towards = -e2 * said.frame.minor_sense(said) if load.axis == "minor" else -e3
     start, length = view.model.line(chain)[0], chain.member.length
     values = _line(load)
     words = value_words(load, job.display)
