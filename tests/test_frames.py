@@ -342,6 +342,26 @@ def test_out_of_plumb_pushes_a_frame():
     assert np.abs(mirrored) == pytest.approx(np.abs(forces.M_major[c]), rel=1e-6, abs=10)
 
 
+@pytest.mark.parametrize(("standard", "share"), [("AISC 360-22", 0.002), ("EN 1993-1-1", None)])
+@pytest.mark.parametrize("at", [1500, 3000])
+def test_leaning_pushes_the_joints_not_what_lies_between(standard, share, at):
+    """A beam of one bay in space: what stands on it pushes its ends sideways, by the lever."""
+    joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", 0, 0, 4000),
+              joint("C", 6000, 0, 4000), joint("D", 6000, 0, 0, support="fixed")]  # fmt: skip
+    load = [{"case": "dead", "point": "90 kN", "at": f"{at} mm"}]
+    members = [piece("AB", "A", "B", role="column"), piece("DC", "D", "C", role="column"),
+               piece("BC", "B", "C", ends=["fixed", "fixed"], ends_minor=["pinned", "pinned"],
+                     load=load)]  # fmt: skip
+    job = frame(joints, members, imperfections=True, standard=standard)
+    found = frame_results(job)
+    c = [one.name for one in found.combinations].index("1.0D, leaning +y")
+    share = share or 1 / 200  # alpha_h of 4 m is 1, and in a row across stands one column
+    near, far = (found.supports.index(name) for name in "AD")
+    pushes = -found.reactions[c, [near, far], 1]
+    assert pushes == pytest.approx(share * 90e3 * np.array([1 - at / 6000, at / 6000]), rel=1e-3)
+    assert np.abs(wb.check(job)["BC"].forces.M_minor[c]).max() < 1.0
+
+
 # Balance
 
 

@@ -478,6 +478,18 @@ class Condensed:
         own = self.own(moved)
         return np.asarray(own[ALONG.start + 1] - own[ALONG.start])
 
+    def at_joints(self, loads: Array) -> Array:
+        """Return loads on nodes, (n, C), those between joints brought to the joints by statics."""
+        model, found = self.model, loads.copy()
+        of = np.searchsorted(self.first, self.before, side="right") - 1
+        stops = np.concatenate([[0.0], np.cumsum(model.lengths)])
+        start, end = stops[self.first[of]], stops[self.last[of] + 1]
+        share = ((stops[self.before + 1] - start) / (end - start))[:, None]
+        found[self.nodes] = 0.0
+        np.add.at(found, model.ends[self.first[of], 0], (1 - share) * loads[self.nodes])
+        np.add.at(found, model.ends[self.last[of], 1], share * loads[self.nodes])
+        return found
+
     def mean(self, N: Array) -> Array:
         """Return the mean axial forces of lengths, (S, C), of those of elements, (E, C)."""
         lengths = self.model.lengths[:, None]

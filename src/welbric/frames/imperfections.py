@@ -7,7 +7,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from welbric.analysis.diagram import Array
-from welbric.frames.model import Chain, Model
+from welbric.frames.condensed import condensed
+from welbric.frames.model import SLIDES, Chain, Model
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
 
@@ -40,9 +41,9 @@ def out_of_plumb(
     tall = float(z.max() - z.min())
     if tall <= 0 or not columns:
         return found
-    load = nodal - model.on_nodes(fixed)
+    load = nodal - model.on_nodes(_by_lever(model, fixed))
     acting, leaning = model.of_nodes(load), model.of_nodes(found)
-    down = -acting[:, 2]
+    down = condensed(model).at_joints(-acting[:, 2])
     rows = _Rows(model, columns, N)
     for c, combination in enumerate(combinations):
         if combination.leaning is not None:
@@ -56,6 +57,16 @@ def out_of_plumb(
         if combination.leaning is None and pushed is not None:
             share = pushed
         leaning[:, at, c] += share * sense * down[:, c]
+    return found
+
+
+def _by_lever(model: Model, fixed: Array) -> Array:
+    """Return what ends of elements take, (E, 12, C), with what ends that turn freely would take."""
+    found = fixed.copy()
+    for at in SLIDES.values():
+        turned = (fixed[:, at + 1] + fixed[:, at + 7]) / model.lengths[:, None]
+        found[:, at] -= turned
+        found[:, at + 6] += turned
     return found
 
 
