@@ -369,6 +369,88 @@ def test_a_kind_of_drift_that_the_loading_does_not_have():
                member=[piece("M", "A", "B", role="column")])  # fmt: skip
 
 
+# Joints that may not move far
+
+
+def two_bars(*limits, order="first order", **more):
+    """Two bars from supports 8 m apart to a joint 3 m below them, and a weight on it."""
+    joints = [joint("A", 0, 3000, support="pinned"), joint("B", 4000, 0),
+              joint("C", 8000, 3000, support="pinned")]  # fmt: skip
+    bars = [piece(mark, *ends, role="hanger", connection={"shear_lag": {"through": "all"}})
+            for mark, ends in (("AB", "AB"), ("BC", "BC"))]  # fmt: skip
+    weight = [{"joint": "B", "case": "live", "z": "-90 kN"}]
+    job = {"standard": "EN 1993-1-1", "loading": {"standard": "EN 1990", "live_category": "A"}}
+    chosen = {"second_order": order, "imperfections": False}
+    return wb.Job(joint=joints, member=bars, joint_load=weight, joint_limit=list(limits),
+                  frame=chosen, **(job | more))  # fmt: skip
+
+
+def test_a_joint_that_two_bars_carry():
+    """Each bar stretches by P / (2 sin a) L / EA; the joint sinks by that over sin a."""
+    sine, length = 0.6, 5000.0
+    sinks = 90e3 * length / (2 * 210_000 * wb.section("HEA200").A * sine**2)
+    table = wb.check(two_bars({"joint": "B", "along": "z", "of": "8 m", "live": ["L/500", "1 mm"],
+                               "total": "L/400"}))  # fmt: skip
+    for bar in ("AB", "BC"):  # none goes on beyond it
+        live, total = (row for row in table[bar].rows if row.id.startswith("movement"))
+        assert (live.id, total.id) == ("movement-live", "movement-total")
+        assert live.demand == total.demand == pytest.approx(sinks, rel=1e-4)
+        assert (live.capacity, total.capacity) == pytest.approx((1.0, 20.0))
+        assert live.utilisation == pytest.approx(sinks, rel=1e-4)
+        assert live.remark == f"B along z, 1/{8000 / sinks:.0f}"
+        part = next(p for p in table.explain(bar, live.id).parts if p.row.id == live.id)
+        assert part.entries[-1].result == pytest.approx(live.utilisation)
+    assert table["AB"].rows[-1].place == pytest.approx(length)
+    assert table["BC"].rows[-1].place == pytest.approx(0.0)
+
+
+def test_a_joint_against_another():
+    """A cantilever of one column: what its middle is behind its head."""
+    limit = {"joint": ["C", "B"], "along": "x", "wind": "10 mm"}
+    column = 210_000 * wb.section("HEA200").I_major
+    P, h = 10e3, TALL
+    head, middle = P * (2 * h) ** 3 / (3 * column), P * h**2 / (6 * column) * 5 * h
+    for more, moves in (({}, head), ({"joint": "B", "against": "C"}, head - middle)):
+        table = wb.check(cantilever(joint_limit=[limit | more]))
+        (row,) = [row for row in table["M"].rows if row.id == "movement-wind"]
+        assert row.demand == pytest.approx(moves, rel=1e-6)
+        part = next(p for p in table.explain("M", row.id).parts if p.row.id == row.id)
+        assert part.entries[-1].result == pytest.approx(row.utilisation)
+
+
+@pytest.mark.parametrize(
+    ("limit", "words"),
+    [
+        ({"joint": "X", "live": "9 mm"}, "joint_limit 1, joint: no joint 'X'"),
+        ({"against": "X", "live": "9 mm"}, "joint_limit 1, against: no joint 'X'"),
+        ({"against": "B", "live": "9 mm"}, "against: a joint does not move against itself"),
+        ({"joint": "A", "live": "9 mm"}, "joint_limit 1, joint: A is held along z"),
+        ({"along": "y", "live": "9 mm"}, "along: is across the plane of the frame"),
+        ({"live": "L/300"}, "of: a share is one of a length"),
+        ({"live": "9 mm", "of": "8 m"}, "of: goes with a limit that is a share"),
+        ({}, "say a limit: live, total"),
+        ({"frequent": "9 mm"}, None),
+        ({"live": "0 mm"}, "a limit is greater than zero"),
+    ],
+)
+def test_limits_of_joints_that_cannot_be(limit, words):
+    given = {"joint": "B", "along": "z"} | limit
+    if words is None:
+        assert two_bars(given)
+        with pytest.raises(wb.InputError, match="joint_limit 1, frequent: goes with other"):
+            two_bars(given, standard="AISC 360-22", loading={})
+        return
+    with pytest.raises(wb.InputError, match=words):
+        two_bars(given)
+
+
+def test_a_limit_without_a_load_of_its_kind_is_said(tmp_path):
+    job = two_bars({"joint": "B", "along": "z", "wind": "9 mm", "live": "9 mm"})
+    table = wb.check(job)
+    assert "joint_limit 1: the wind limit has no load of its kind" in str(table)
+    assert "the live limit" not in str(table)
+
+
 # Yielding to shear
 
 

@@ -27,23 +27,29 @@ EN = {"standard": "EN 1993-1-1", "loading": {"standard": "EN 1990", "live_catego
 
 
 def portal(w=14.0, H=12.0, drift=None, order="analysed", columns="HEA200", beam="IPE300",
-           lists=LISTS):  # fmt: skip
-    """Return a portal whose columns share a section; its beam is held all along."""
+           lists=LISTS, limits=()):  # fmt: skip
+    """Return a portal whose columns share a section; its beam is held all along.
+
+    Where joints are limited there is one, E, in the middle of the beam.
+    """
     across = {"support": ["y"]}
     joints = [joint("A", 0, 0, support="pinned"), joint("B", 0, 4000, **across),
               joint("C", 7000, 4000, **across), joint("D", 7000, 0, support="pinned")]  # fmt: skip
+    middle = ["E"] if limits else []
+    joints += [joint("E", 3500, 4000)] if limits else []
     chosen = {"choose": {"among": lists[0], "group": "columns"}, "role": "column",
               "connection": {"shear_lag": {"through": "all"}}}  # fmt: skip
     held = {"top": "continuous", "bottom": "continuous"}
     members = [
         piece("AB", "A", "B", section=columns, **chosen),
         piece("DC", "D", "C", section=columns, **chosen),
-        piece("BC", "B", "C", section=beam, choose={"among": lists[1]}, restraint=held,
+        piece("BC", "B", *middle, "C", section=beam, choose={"among": lists[1]}, restraint=held,
               load=[{"case": "dead", "line": f"{w} kN/m"}, {"case": "live", "line": f"{w} kN/m"}]),
     ]  # fmt: skip
     push = [{"joint": "B", "case": "wind", "x": f"{H} kN"}]
     chosen = {"second_order": order, "divisions": 2} | ({"drift": drift} if drift else {})
-    return wb.Job(joint=joints, member=members, joint_load=push, frame=chosen, **EN)
+    return wb.Job(joint=joints, member=members, joint_load=push, joint_limit=list(limits),
+                  frame=chosen, **EN)  # fmt: skip
 
 
 def mass(job):
@@ -83,7 +89,27 @@ def test_the_least_of_all_assignments(w, H, drift, lists):
     # Where drift is limited it is said who lets the frame drift.
     assert {one.group for one in found.buys} == ({"columns", "BC"} if drift else set())
     assert sum(one.share for one in found.buys) == pytest.approx(float(bool(drift)), abs=1e-6)
-    assert ("Who lets the frame drift" in str(found)) == bool(drift)
+    assert ("Who lets the frame move" in str(found)) == bool(drift)
+
+
+@pytest.mark.parametrize(
+    "limit",
+    [{"joint": "B", "along": "x", "wind": "L/300", "of": "4 m"},
+     {"joint": "E", "along": "z", "live": "7 mm"},
+     {"joint": "E", "along": "z", "against": "B", "live": "7 mm"}],
+)  # fmt: skip
+def test_what_joints_may_move_is_sized_for(limit):
+    """Sideways as a storey may drift; downwards the middle of the beam."""
+    job = portal(10.0, 12.0, lists=STIFF, limits=[limit])
+    found = size_in_frame(job)
+    assert found.complete
+    assert wb.check(found.proposed).ok
+    assert mass(found.proposed) == pytest.approx(exhausted(job, STIFF))
+    assert mass(found.proposed) > mass(size_in_frame(portal(10.0, 12.0, lists=STIFF)).proposed)
+    if limit["along"] == "x":
+        drift = size_in_frame(portal(10.0, 12.0, {"wind": 300}, lists=STIFF)).proposed
+        assert mass(found.proposed) == pytest.approx(mass(drift))
+    assert sum(one.share for one in found.buys) == pytest.approx(1.0, abs=1e-6)
 
 
 def test_what_may_be_left_where_nothing_is_proved():

@@ -202,9 +202,9 @@ def _result(job: Job, of: _Loaded, strength: list[list[Row]]) -> MemberResult:
     rows += webs
     rows += deflection_rows(job, member, of.cases, code, of.under)
     if member.said.frame is not None:
-        from welbric.checking.drift import drift_rows  # members alone do not load frames
+        from welbric.checking.movements import movement_rows  # members alone load no frames
 
-        rows += drift_rows(job, member, of.cases, code, of.under)
+        rows += movement_rows(job, member, of.cases, code, of.under)
     remarks = functools.partial(_remarks, job, of, case, stiffeners)
     return MemberResult(member, rows, remarks, of.parts, of.cases, forces, case, of.stretches)
 

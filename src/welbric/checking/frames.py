@@ -213,7 +213,7 @@ def _storeys(frame: FrameOf, model: Model, of: SecondOrder) -> list[Storey]:
             for chain in standing:
                 moves = drifts_of(model, chain, bottom, top, moved)
                 if moves is not None:
-                    most = np.maximum(most, np.abs(moves[0] - moves[1]).max(axis=0))
+                    most = np.maximum(most, np.abs(moves).max(axis=0))
             drifts.append(most)
         found.append(Storey(bottom, top, *drifts))
     return found

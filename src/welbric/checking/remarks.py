@@ -196,6 +196,10 @@ def _without_effect(job: Job, member: DesignMember) -> list[str]:
     present = {load.case for load in member.said.loads} | (
         {"D"} if member.said.self_weight else set()
     )
+    if member.said.frame is not None:  # what acts on the others bends it too
+        from welbric.frames.solve import solution  # a job without a frame does not load it
+
+        present = {key.case for key in solution(member.said.frame).loading.keys}
     for kind in type(member.said.deflection).model_fields:
         limited = getattr(member.said.deflection, kind) is not None and not member.said.forces
         if limited and not job.loading.service(kind, present):

@@ -21,6 +21,8 @@ GLOSSARY = Glossary(
         "L_member": Symbol("length", "length of the member"),
         "u_top": Symbol("dimension", "movement of the top of a storey"),
         "u_bottom": Symbol("dimension", "movement of its bottom"),
+        "u_joint": Symbol("dimension", "movement of the joint"),
+        "u_other": Symbol("dimension", "movement of the joint that it is measured against"),
         "delta_lim": Symbol("dimension", "limit of deflection"),
         "L": Symbol("length", "span"),
         "n": Symbol("number", "the limit is the span over n"),
@@ -57,6 +59,18 @@ def from_chord(delta_before, delta_chord):
 def drift(u_top, u_bottom):
     """Drift of a storey."""
     return u_top - u_bottom
+
+
+@GLOSSARY.formula("movement", "delta_sum")
+def movement(u_joint):
+    """Movement of a joint from where it was drawn."""
+    return u_joint
+
+
+@GLOSSARY.formula("movement", "delta_sum")
+def movement_against(u_joint, u_other):
+    """Movement of a joint against another."""
+    return u_joint - u_other
 
 
 @GLOSSARY.formula("magnitude", "delta")

@@ -28,8 +28,11 @@ from welbric.documents.blocks import (
     paragraph,
 )
 from welbric.effects.critical_load import CriticalLoad
+from welbric.effects.load_cases import service_combinations
+from welbric.inputs.deflection_limits import SERVICE_KINDS, DeflectionLimits
 from welbric.inputs.frame import FrameOf
 from welbric.inputs.job import Job
+from welbric.members.load_cases import LoadCases
 from welbric.members.segments import Segment
 from welbric.standards import standard as code_named
 from welbric.standards.standard import Standard
@@ -176,7 +179,22 @@ def left_to_others(job: Job, results: Sequence[MemberResult]) -> list[str]:
         left = ", ".join([code.not_checked, *([code.not_checked_alone] if alone else [])])
         found.append(f"Not checked here{by}: {left}.")
     frame = next((r.member.said.frame for r in results if r.member.said.frame is not None), None)
-    return found if frame is None else [*found, *_of_frame(frame)]
+    if frame is None:
+        return found
+    cases = next((r.cases for r in results if r.member.said.frame is frame), None)
+    return [*found, *_of_frame(frame), *_idle_limits(job, cases)]
+
+
+def _idle_limits(job: Job, cases: LoadCases | None) -> list[str]:
+    """Return which limits of a frame's movements have no load of their kind."""
+    limits: list[tuple[str, DeflectionLimits]] = [("[frame] drift", job.frame.drift)]
+    limits += [(f"joint_limit {i}", of) for i, of in enumerate(job.joint_limits, 1)]
+    return [
+        f"{name}: the {kind.replace('_', '-')} limit has no load of its kind to look at."
+        for name, of in limits
+        for kind in SERVICE_KINDS
+        if getattr(of, kind) and cases is not None and not service_combinations(job, cases, kind)
+    ]
 
 
 def _of_frame(frame: FrameOf) -> list[str]:

@@ -75,3 +75,6 @@ class DeflectionLimits(Described):
     wind: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
     frequent: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
     quasi_permanent: Annotated[tuple[DeflectionLimit, ...], Limits()] | None = None
+
+
+SERVICE_KINDS = tuple(DeflectionLimits.model_fields)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping, Sequence
 from typing import Annotated, Any, Literal
 
@@ -19,8 +20,9 @@ from welbric.errors import InputError, Problem, did_you_mean, wrong
 from welbric.inputs.book import Book
 from welbric.inputs.decks import Deck
 from welbric.inputs.defaults import Defaults, with_defaults
+from welbric.inputs.deflection_limits import SERVICE_KINDS, DeflectionLimits
 from welbric.inputs.descriptions import Described
-from welbric.inputs.frame import FrameChoices, FrameOf, Joint, JointLoad, frame_of
+from welbric.inputs.frame import FrameChoices, FrameOf, Joint, JointLimit, JointLoad, frame_of
 from welbric.inputs.generators import GENERATORS, written_out
 from welbric.inputs.member import Member, Role
 from welbric.inputs.options import ByStandard, StandardName, options_of
@@ -147,6 +149,7 @@ class Job(Described):
     frame: FrameChoices = FrameChoices()
     joints: list[Joint] = Field(default=[], alias="joint")
     joint_loads: list[JointLoad] = Field(default=[], alias="joint_load")
+    joint_limits: list[JointLimit] = Field(default=[], alias="joint_limit")
     decks: list[Deck] = Field(default=[], alias="deck")
     members: list[Member] = Field(default=[], alias="member")
     _own: dict[str, Section] = PrivateAttr(default_factory=dict)
@@ -211,6 +214,8 @@ class Job(Described):
         if frame is None or found:
             if frame is None and self.joint_loads:
                 found.append(Problem("there is no joint", "joint_load"))
+            if frame is None and self.joint_limits:
+                found.append(Problem("there is no joint", "joint_limit"))
             if frame is None and self.decks:
                 found.append(Problem("there is no frame to carry it", "deck"))
             return found
@@ -260,10 +265,14 @@ class Job(Described):
         cases |= {load.case for load in self.joint_loads}
         wrong = loading.misfits(self.loading.options, self.method, cases)
         found = [one.under("loading") for one in wrong]
-        for kind in type(self.frame.drift).model_fields:
-            if getattr(self.frame.drift, kind) and kind not in loading.service_kinds:
+        limits: list[tuple[DeflectionLimits, tuple[str, ...]]] = [
+            (self.frame.drift, ("frame", "drift"))
+        ]
+        limits += [(of, (f"joint_limit {i}",)) for i, of in enumerate(self.joint_limits, 1)]
+        for (of, where), kind in itertools.product(limits, SERVICE_KINDS):
+            if getattr(of, kind) and kind not in loading.service_kinds:
                 words = f"goes with other loading standards, not with {loading.id}"
-                found.append(Problem(words, "frame", "drift", kind))
+                found.append(Problem(words, *where, kind))
         for member in self.members:
             if self.method_of(member) not in loading.methods:
                 words = f"{loading.id} has no combinations for {self.method_of(member)}"

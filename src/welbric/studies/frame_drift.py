@@ -1,14 +1,11 @@
-"""Drifts of a frame that are near their limits, and who lets it drift."""
+"""Movements of a frame that are near their limits, and who lets it move."""
 
 from __future__ import annotations
 
-import itertools
 from dataclasses import dataclass
 
-import numpy as np
-
 from welbric.analysis.diagram import Array
-from welbric.checking.drift import drifts_of, levels_of, stands
+from welbric.checking.movements import OF_FRAMES
 from welbric.checking.table import CheckTable
 from welbric.effects.load_cases import service_combinations
 from welbric.frames.model import FREEDOMS
@@ -16,12 +13,12 @@ from welbric.frames.shares import Wanted, shares
 from welbric.frames.solve import solution
 from welbric.inputs.job import Job
 
-NEAR = 0.5  # of a limit of drift from which on it is looked at
+NEAR = 0.5  # of a limit from which on a movement is looked at
 
 
 @dataclass(frozen=True)
 class Drift:
-    """A drift near its limit: what each member adds to it, and how much it may be."""
+    """A movement near its limit: what each member adds to it, and how much it may be."""
 
     utilisation: float
     shares: dict[str, Array]
@@ -29,40 +26,35 @@ class Drift:
 
 
 def drifts_near(job: Job, table: CheckTable) -> list[Drift]:
-    """Return the drifts that are near their limits, the worst first."""
-    rows = [(row, one) for one in table for row in one.rows if row.id.startswith("drift-")]
-    rows = [pair for pair in rows if pair[0].utilisation > NEAR]
+    """Return the drifts of storeys and movements of joints near their limits, the worst first."""
+    rows = [
+        (row, one)
+        for one in table
+        for row in one.rows
+        if row.id.split("-", 1)[0] in OF_FRAMES and row.utilisation > NEAR
+    ]
     if not rows:
         return []
-    frame = rows[0][1].member.said.frame
-    solved = solution(frame)
-    model = solved.model
-    levels = levels_of(frame, model)
-    found, done = [], set()
+    solved = solution(rows[0][1].member.said.frame)
+    model, found, done = solved.model, [], set()
     for row, result in sorted(rows, key=lambda pair: -pair[0].utilisation):
         if result.cases is None or row.demand is None or row.capacity is None:
             continue
-        kind = row.id.removeprefix("drift-").replace("-", "_")
-        service = service_combinations(job, result.cases, kind)
-        state = solved.service(service)
-        c, chain = row.at[0], model.chains[result.member.mark]
-        for bottom, top in itertools.pairwise(levels):
-            moves = drifts_of(model, chain, bottom, top, state.moved) if stands(chain) else None
-            if moves is None:
-                continue
-            drift = moves[0, :, c] - moves[1, :, c]
-            way = int(np.argmax(np.abs(drift)))
-            if abs(abs(drift[way]) - row.demand) > 1e-9 * row.demand:
-                continue
-            key = (kind, c, bottom, way)
-            if key in done:
+        what, _, words = row.id.partition("-")
+        kind, c = words.replace("-", "_"), row.at[0]
+        state = solved.service(service_combinations(job, result.cases, kind))
+        for one in OF_FRAMES[what](solved, model.chains[result.member.mark]):
+            high, low = one.movements(model, state.moved)[:, c].tolist()
+            of_row = one.least(kind) and abs(abs(high - low) - row.demand) <= 1e-9 * row.demand
+            key = (kind, c, one.node, one.against, one.way)
+            if not of_row or key in done:
                 continue
             done.add(key)
-            places = model.places[chain.nodes, 2]
-            high, low = (int(chain.nodes[np.argmin(np.abs(places - z))]) for z in (top, bottom))
-            sense = 1.0 if drift[way] > 0 else -1.0
-            wanted = Wanted({FREEDOMS * high + way: sense, FREEDOMS * low + way: -sense}, c)
-            parts = {m: v[0] for m, v in shares(model, state, [wanted]).items()}
+            sense = 1.0 if high > low else -1.0
+            at = {FREEDOMS * one.node + one.way: sense}
+            if one.against is not None:
+                at[FREEDOMS * one.against + one.way] = -sense
+            parts = {m: v[0] for m, v in shares(model, state, [Wanted(at, c)]).items()}
             whole = sum(float(v.sum()) for v in parts.values())
             if whole > 0:  # what goes beyond the first order goes with it
                 scaled = {m: v * (row.demand / whole) for m, v in parts.items()}

@@ -79,10 +79,10 @@ def _rounds(found: FrameProposal) -> Table:
 
 def _drift(found: FrameProposal) -> Table:
     show = found.job.display
-    grid = Table([Column("group"), Column("of the drift", right=True),
+    grid = Table([Column("group"), Column("of the movement", right=True),
                   Column(f"mass, {show.labels['mass']}", right=True),
-                  Column("of the drift by a tonne", right=True)],
-                 title="Who lets the frame drift, where it is nearest its limit")  # fmt: skip
+                  Column("of it by a tonne", right=True)],
+                 title="Who lets the frame move, where it is nearest its limit")  # fmt: skip
     for one in sorted(found.buys, key=lambda one: -one.share):
         a_tonne = one.share / (one.mass / 1000.0) if one.mass else 0.0
         grid.add(one.group, f"{one.share:.0%}", digits(show.convert(one.mass, "mass")),

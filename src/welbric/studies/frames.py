@@ -65,6 +65,10 @@ class Frame:
         """Add what acts on a joint in a load case: x, y, z, about_x ..., or moves it."""
         return self._add("joint_load", {"joint": joint, "case": case} | more)
 
+    def limit(self, *joints: str, along: str, **more: Any) -> Frame:
+        """Say how far joints may move along x, y or z: ``live="20 mm"``, ``against="A"`` ..."""
+        return self._add("joint_limit", {"joint": list(joints), "along": along} | more)
+
     def made(self, generator: str, **table: Any) -> Frame:
         """Add what a generator makes: a ``"truss"``, ``"portal"``, ``"building"`` ..."""
         return self._add(generator, table)
