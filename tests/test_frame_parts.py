@@ -633,6 +633,85 @@ def test_a_web_that_is_of_another_kind_of_member_is_refused(end, web):
         frame(joints, [piece("G", "A", "B", web=web)])
 
 
+@pytest.mark.parametrize("drawn", [1, -1])
+@pytest.mark.parametrize("degrees", [12.0, -35.0, 90.0, 160.0])
+def test_a_purlin_turned_with_its_roof(degrees, drawn):
+    """Weights bend it about both axes, by the cosine and the sine of its angle."""
+    joints = [joint(name, 0, y, 3000, support="fixed") for name, y in (("A", 0), ("B", 5000))]
+    load = [{"case": "dead", "line": "4 N/mm"}, {"case": "live", "point": "6 kN", "at": "2.5 m"},
+            {"case": "wind", "line": "-3 N/mm"}]  # fmt: skip
+    purlin = piece("P", *"AB"[::drawn], web=f"{degrees} deg", load=load,
+                   ends=["pinned", "pinned"])  # fmt: skip
+    found = frame_results(frame(joints, [purlin | {"self_weight": True}]))
+    names = [one.name for one in found.combinations]
+    weight = 5000 * (4 + wb.section("HEA200").mass * 9.80665)
+    assert found.applied[names.index("1.0D")] == pytest.approx([0, 0, -weight], rel=1e-4, abs=1)
+    forces = wb.check(found.frame.job)["P"].forces
+    cosine, sine = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    for c, whole in (("1.0D", weight * 5000 / 8), ("1.0L", 6e3 * 5000 / 4)):
+        c = names.index(c)
+        for M, share in ((forces.M_major, cosine), (forces.M_minor, sine)):
+            assert np.abs(M[c]).max() == pytest.approx(abs(whole * share), rel=1e-4, abs=1.0)
+            assert M[c].sum() * share >= 0
+    wind = names.index("1.0W")  # square to the roof, from below
+    assert forces.M_major[wind].min() == pytest.approx(-3 * 5000**2 / 8)
+    assert not np.any(forces.M_minor[wind])
+
+
+@pytest.mark.parametrize("angle", ["30 deg", "-120 deg", "90 deg", "0.5 rad"])
+def test_a_column_whose_web_stands_askew(angle):
+    """Pushed along its web it bends about its major axis alone, across it about its minor."""
+    value, unit = angle.split()
+    turned = float(value) if unit == "rad" else math.radians(float(value))
+    way = np.array([math.cos(turned), math.sin(turned)])
+    for push, axis in ((way, "M_major"), (np.array([-way[1], way[0]]), "M_minor")):
+        joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", 0, 0, 4000)]
+        load = [{"joint": "B", "case": "wind", "x": f"{9 * push[0]} kN", "y": f"{9 * push[1]} kN"}]
+        column = piece("C", "A", "B", role="column", web=angle)
+        forces = wb.check(frame(joints, [column], load))["C"].forces
+        c = [one.name for one in forces.combinations].index("1.0W")
+        assert np.abs(getattr(forces, axis)[c]).max() == pytest.approx(36e6)
+        other = forces.M_minor if axis == "M_major" else forces.M_major
+        assert np.abs(other[c]).max() < 1.0
+
+
+@pytest.mark.parametrize(
+    ("word", "angle", "end"),
+    [("level", "90 deg", (4000, 3000, 1000)), ("upright", "0 deg", (4000, 3000, 1000)),
+     ("along y", "90 deg", (0, 0, 4000)), ("along x", "0 deg", (0, 0, 4000))],
+)  # fmt: skip
+def test_words_for_webs_are_angles(word, angle, end):
+    joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", *end, support="fixed")]
+    load = [{"case": "dead", "line": "6 N/mm"}, {"case": "wind", "line": "2 N/mm", "axis": "minor"}]
+    one, other = (
+        wb.check(frame(joints, [piece("G", "A", "B", web=web, load=load)]))["G"].rows
+        for web in (word, angle)
+    )
+    assert one
+    for a, b in zip(one, other, strict=True):
+        assert (a.id, a.combination) == (b.id, b.combination)
+        assert a.utilisation == pytest.approx(b.utilisation, rel=1e-9, nan_ok=True)
+
+
+@pytest.mark.parametrize(
+    ("web", "words"),
+    [("30 ft", "web: '30 ft' is not accepted here; accepted: upright, level, along x"),
+     ("aslant", "or an angle such as '30 deg'"), (30, "or an angle such as '30 deg'"),
+     ("190 deg", "190 deg: a web is turned by -180 to 180 deg")],
+)  # fmt: skip
+def test_webs_that_are_none(web, words):
+    joints = [joint("A", 0, 0, 0, support="fixed"), joint("B", 4000, 0, 0, support="fixed")]
+    with pytest.raises(wb.InputError, match=words):
+        frame(joints, [piece("G", "A", "B", web=web)])
+
+
+def test_a_plane_frame_has_no_webs_askew():
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 4000, 0, support="fixed")]
+    with pytest.raises(wb.InputError, match="web: a frame in a plane has no webs askew"):
+        frame(joints, [piece("G", "A", "B", web="30 deg")])
+    assert frame(joints, [piece("G", "A", "B", web="90 deg")])
+
+
 def test_decks_act_downwards_on_what_lies_flat():
     joints = [joint(f"{x}{y}", 6000 * x, 4000 * y, 3000, support="fixed")
               for x in (0, 1) for y in (0, 1)]  # fmt: skip

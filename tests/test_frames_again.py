@@ -62,10 +62,11 @@ def random_frame(seed):
 
     tops = [len(line) for line in grid]
     for i, j in itertools.product(range(tops[0]), range(tops[1])):
+        web = one_of("along x", "along y", "35 deg", "-100 deg")
         load = [{"case": "wind", "line": force(-3, 3, "kN/m"), "axis": one_of("major", "minor")},
                 {"case": "live", "temperature": force(-30, 30, "K")}]  # fmt: skip
         member(f"C{i}{j}", "column", one_of(*COLUMNS), [f"J{i}{j}{k}" for k in range(tops[2])],
-               web=one_of("along x", "along y"), load=load[: one_of(1, 2)])  # fmt: skip
+               web=web, load=load[: one_of(1, 2)])  # fmt: skip
     for i, j, k in itertools.product(range(tops[0]), range(tops[1]), range(1, tops[2])):
         for way, (a, b) in {"X": (1, 0), "Y": (0, 1)}.items():
             if i + a == tops[0] or j + b == tops[1]:
@@ -76,7 +77,7 @@ def random_frame(seed):
             more: dict[str, Any] = {
                 "load": [load[n] for n in sorted(pick.permutation(3)[: one_of(1, 2, 3)])]
             }
-            kind = one_of("plain", "pinned", "off", "low", "springs", "level")
+            kind = one_of("plain", "pinned", "off", "low", "springs", "level", "turned")
             if kind == "pinned":
                 more |= {"ends": ["pinned", "fixed"], "ends_minor": ["fixed", "pinned"]}
             elif kind == "off":
@@ -87,6 +88,8 @@ def random_frame(seed):
                 more["end_springs"] = [force(2e3, 4e4, "kN m/rad"), force(2e3, 4e4, "kN m/rad")]
             elif kind == "level":
                 more["web"] = "level"
+            elif kind == "turned":
+                more["web"] = one_of("20 deg", "-70 deg", "160 deg")
             member(f"{way}{i}{j}{k}", "beam", one_of(*BEAMS),
                    [f"J{i}{j}{k}", f"J{i + a}{j + b}{k}"], **more)  # fmt: skip
     return places, members, pushes
@@ -107,29 +110,32 @@ def axes_of(said, start, end):
     """Return e1 along a member, e2, and e3 in the plane of its web."""
     e1 = (end - start) / np.linalg.norm(end - start)
     stands = abs(e1[2]) > 0.999
-    web = said.get("web", "along x" if stands else "upright")
+    web = said.get("web", "upright")
+    words = {"upright": 0.0, "level": 90.0, "along x": 0.0, "along y": 90.0}
+    angle = math.radians(words[web] if web in words else float(web.removesuffix(" deg")))
     if stands:
-        e3 = np.array([1.0, 0, 0] if web == "along x" else [0, 1.0, 0])
+        e3 = -np.array([math.cos(angle), math.sin(angle), 0.0])
     else:
         across = np.cross([0, 0, 1.0], e1)
         across /= np.linalg.norm(across)
-        e3 = across if web == "level" else np.cross(e1, across)
-    return e1, np.cross(e3, e1), e3, stands, web
+        e3 = math.cos(angle) * np.cross(e1, across) - math.sin(angle) * across
+    return e1, np.cross(e3, e1), e3
 
 
 def across(load, axes):
     """Return the direction of a load on a member: weights down, wind towards larger x or y.
 
-    About the minor axis of one whose web lies level wind presses on it from above.
+    About the minor axis wind presses from above where that is nearer than from a side; about the
+    major axis against the web's own upwards.
     """
-    _, e2, e3, stands, web = axes
+    _, e2, e3 = axes
     if load["case"] != "wind":
         return np.array([0, 0, -1.0])
-    if web == "level":
+    if load["axis"] == "major":
+        return -e3
+    if abs(e2[2]) > math.hypot(*e2[:2]):
         return -e2 * np.sign(e2[2])
-    way = e2 if load.get("axis") == "minor" else e3
-    assert stands or load["axis"] == "minor"
-    return way * np.sign(way[0] if abs(way[0]) > abs(way[1]) - 1e-9 else way[1])
+    return e2 * np.sign(e2[0] if abs(e2[0]) > abs(e2[1]) - 1e-9 else e2[1])
 
 
 def analysed(places, members, pushes, factors):
@@ -150,7 +156,7 @@ def analysed(places, members, pushes, factors):
             arms[n] = (1 - 2 * n) * way * number(one) if lies else [0, 0, number(one["z"])]
         start, end = start + arms[0], end + arms[1]
         axes, length = axes_of(said, start, end), float(np.linalg.norm(end - start))
-        e1, turn = axes[0], np.array(axes[:3])
+        e1, turn = axes[0], np.array(axes)
         stops = {float(np.dot(np.array(places[n]) - start, e1)): names.index(n)
                  for n in joints[1:-1]}  # fmt: skip
         stops |= {0.0: names.index(joints[0]), length: names.index(joints[-1])}

@@ -119,8 +119,10 @@ def _places(
         here = list(pressing.values())
         total = np.zeros(len(forces.combinations))
         for load in here:
-            for key, _, part in applied(member, load):
-                if isinstance(part, PointLoad) and abs(part.at - place) <= slack:
+            for key, axis, part in applied(member, load):
+                if axis != "major" or not isinstance(part, PointLoad):
+                    continue
+                if abs(part.at - place) <= slack:
                     total += np.array([key.factor(c) for c in forces.combinations]) * part.P
         shortest = min((b for b in (load.bearing for load in here) if b is not None), default=0.0)
         cases_here = " and ".join(dict.fromkeys(name_of(load.case) for load in here))

@@ -85,7 +85,6 @@ def _long(job: Job, cases: LoadCases) -> list[Combination]:
 
 def _weights(member: DesignMember, combination: Combination) -> list[Load]:
     """Return the weights of a combination, those of its own among them."""
-    axis = member.said.axis_of_gravity
     found: list[Load] = []
     parts = [
         (key.factor(combination), about, part)
@@ -97,7 +96,7 @@ def _weights(member: DesignMember, combination: Combination) -> list[Load]:
         factor = CaseKey("D", False).factor(combination)
         parts += [(factor, about, part) for about, part in member.self_weight_loads()]
     for factor, about, part in parts:
-        if about != axis or not factor:
+        if about != "major" or not factor:
             continue
         if isinstance(part, LineLoad):
             found.append(LineLoad(part.start, part.end, factor * part.w_start,

@@ -124,7 +124,7 @@ def _patterns(job: Job, member: DesignMember) -> list[str]:
 
 def _directions(member: DesignMember) -> list[str]:
     """Return what is said of the direction of loads on a level member, where it changes nothing."""
-    if abs(math.sin(member.slope)) > 1e-9 or member.said.axis_of_gravity == "minor":
+    if abs(math.sin(member.slope)) > 1e-9 or "minor" in member.said.weights:
         return []
     found = []
     for number, load in enumerate(member.said.loads, 1):

@@ -67,20 +67,18 @@ def flexibilities(
 
 
 def _nodes(member: DesignMember) -> Array:
-    spans = sorted({*member.span_lengths(member.said.axis_of_gravity)})
-    return np.asarray(distinct(link_nodes(spans)))
+    return np.asarray(distinct(link_nodes(sorted({*member.span_lengths("major")}))))
 
 
 def _line(member: DesignMember, steel: Elasticity, nodes: Array) -> Line:
     """Return a member under a unit force at each of its nodes."""
-    axis = member.said.axis_of_gravity
     units: list[list[Load]] = [[PointLoad(float(x), 1.0)] for x in nodes]
-    supports, hinges = member.supports_about(axis), member.said.hinges
+    supports, hinges = member.supports_about("major"), member.said.hinges
     ends = [end for _, end, _ in member.stretches]
     places = [*(s.at for s in supports), *hinges, *ends, *nodes]
     breaks = breaks_of(member.length, units, places)
     middle = 0.5 * (breaks[:-1] + breaks[1:])
-    inertia = np.array([getattr(section, f"I_{axis}") for _, _, section in member.stretches])
+    inertia = np.array([section.I_major for _, _, section in member.stretches])
     return Line(breaks, units, supports, steel.E * inertia[np.searchsorted(ends, middle)], hinges)
 
 

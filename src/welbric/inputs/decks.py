@@ -51,7 +51,7 @@ class Deck(Described):
 class _Beam:
     """A beam that carries a deck: from joint to joint, where it lies across that, its ends, mm.
 
-    ``lies_flat`` is whether its web is level.
+    ``askew`` is whether its web is not upright.
     """
 
     mark: str
@@ -59,7 +59,7 @@ class _Beam:
     end: float
     at: float
     own: tuple[float, float]
-    lies_flat: bool
+    askew: bool
 
     @property
     def low(self) -> float:
@@ -120,8 +120,8 @@ def _carrying(
         level = max(abs(a[2] - deck.level), abs(b[2] - deck.level)) <= SAME
         if level and abs(b[along] - a[along]) >= ALONG * member.length:
             own = (ends[mark][0][along], ends[mark][1][along])
-            at, flat = 0.5 * (a[across] + b[across]), member.axis_of_gravity == "minor"
-            found.append(_Beam(mark, a[along], b[along], at, own, flat))
+            at, askew = 0.5 * (a[across] + b[across]), "minor" in member.weights
+            found.append(_Beam(mark, a[along], b[along], at, own, askew))
     return found
 
 
@@ -156,7 +156,7 @@ def _on(beam: _Beam, load: DeckLoad, low: float, high: float, width: float) -> l
     backwards = beam.start > beam.end
     about = {"case": load.case, "note": "of a deck"}
     given: dict[str, Any] = {"alternative": load.alternative}
-    if beam.lies_flat:  # of others at a level what is vertical is across
+    if beam.askew:  # of others at a level what is vertical is across
         given["direction"] = "vertical"
     found = []
     inner = max(low, first), min(high, last)

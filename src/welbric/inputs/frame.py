@@ -40,6 +40,7 @@ from welbric.inputs.meeting import (
     off_line,
     way_between,
 )
+from welbric.inputs.webs import turned
 
 if TYPE_CHECKING:
     from welbric.inputs.member import Member
@@ -331,13 +332,13 @@ class FrameOf:
     def minor_sense(self, member: Member) -> float:
         """Return 1 where loads about a member's minor axis act against its e2, -1 along it.
 
-        They act downwards where the web lies level; else towards larger x, or larger y where that
-        is nearer, whichever way the member is drawn.
+        They act downwards where that is near, with a level web; else towards larger x, or larger y
+        where that is nearer, whichever way the member is drawn.
         """
-        if member.web == "level":
-            return 1.0
         start, end = ends_of(member, self.joints)
-        _, (x, y, _), _ = directions(member.web, way_between(start, end))
+        _, (x, y, z), _ = directions(member.web, way_between(start, end))
+        if member.web == "level" or abs(z) > math.hypot(x, y) + EVEN:
+            return math.copysign(1.0, z)
         return -math.copysign(1.0, x if abs(x) >= abs(y) - EVEN else y)
 
     def supports(self) -> list[str]:
@@ -532,7 +533,9 @@ def _placed(member: Member, joints: Mapping[str, Joint], order: str) -> Member:
         raise wrong("nothing of the member is left between its ends", "offsets")
     stands = math.hypot(*ahead[1][:2]) < UPRIGHT
     webs = ("along x", "along y") if stands else ("upright", "level")
-    if member.web is not None and member.web not in webs:
+    if isinstance(member.web, float) and in_plane and all(turned(member.web)):
+        raise wrong("a frame in a plane has no webs askew: give its joints x, y and z", "web")
+    if isinstance(member.web, str) and member.web not in webs:
         words = f"{member.web!r} is of one that {'lies' if stands else 'stands'}"
         raise wrong(f"{words}; accepted here: {webs[0]!r} or {webs[1]!r}", "web")
     along = [math.dist(first, place) for place in places]

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Protocol
 import numpy as np
 
 from welbric.errors import Problem
+from welbric.inputs.webs import Words, turned
 
 if TYPE_CHECKING:
     from welbric.inputs.member import Member
@@ -72,17 +73,19 @@ def way_between(start: Sequence[float], end: Sequence[float]) -> Vector:
     return x, y, z
 
 
-def directions(web: str | None, e1: Vector) -> tuple[Vector, Vector, Vector]:
+def directions(web: Words | float | None, e1: Vector) -> tuple[Vector, Vector, Vector]:
     """Return e1 along a member, e2 across its web and e3 up along it."""
-    upright = math.hypot(e1[0], e1[1]) < UPRIGHT
-    web = web or ("along x" if upright else "upright")
-    towards = {"along x": (-1.0, 0.0, 0.0), "along y": (0.0, -1.0, 0.0)}.get(web, (0.0, 0.0, 1.0))
+    stands = math.hypot(e1[0], e1[1]) < UPRIGHT
+    cosine, sine = turned(web)
+    towards = (-cosine, -sine, 0.0) if stands else (0.0, 0.0, 1.0)
     along = sum(a * b for a, b in zip(towards, e1, strict=True))
     up = [t - along * e for t, e in zip(towards, e1, strict=True)]
     length = math.hypot(*up) or 1.0
     e3: Vector = (up[0] / length, up[1] / length, up[2] / length)
-    if web == "level":
-        e3 = _cross(e1, e3)
+    if sine and not stands:
+        beside = _cross(e1, e3)
+        x, y, z = (cosine * a + sine * b for a, b in zip(e3, beside, strict=True))
+        e3 = (x, y, z)
     return e1, _cross(e3, e1), e3
 
 

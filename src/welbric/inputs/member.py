@@ -18,7 +18,7 @@ from pydantic import (
 )
 
 from welbric.errors import InputError, wrong
-from welbric.inputs.actions import CombinedForces, MemberLoad
+from welbric.inputs.actions import UPRIGHT, CombinedForces, MemberLoad
 from welbric.inputs.built_up import Battens, Lacing
 from welbric.inputs.choices import Choose
 from welbric.inputs.deflection_limits import DeflectionLimits
@@ -35,6 +35,7 @@ from welbric.inputs.own_shapes import SectionChoice
 from welbric.inputs.own_steels import SteelChoice
 from welbric.inputs.restraints import Brace, Buckling, Restraint, SupportAt
 from welbric.inputs.stiffeners import BearingStiffeners, ClearDistance
+from welbric.inputs.webs import Web, turned
 
 End = Literal["pinned", "fixed", "free", "guided"]
 Release = Literal["torsion", "shear major", "shear minor"]
@@ -134,7 +135,7 @@ class Member(Described):
     choose: Choose | None = None
     stage_of: Annotated[str, Field(min_length=1, max_length=40)] | None = None
     through: list[str] = []
-    web: Literal["upright", "level", "along x", "along y"] | None = None
+    web: Web | None = None
     carries: Literal["both", "tension", "compression"] = "both"
     end_springs: list[RotationSpring] = []
     end_releases: list[list[Release]] = []
@@ -262,14 +263,18 @@ class Member(Described):
         self._frame = frame
 
     @property
-    def axis_of_gravity(self) -> str:
-        """The axis about which weights bend it: the minor one where its web lies level."""
-        return "minor" if self.web == "level" else "major"
+    def weights(self) -> dict[str, float]:
+        """What share of weights across it bends it about each axis, as its web is turned."""
+        if abs(math.cos(self.slope)) < UPRIGHT:
+            return {"major": 1.0}
+        cosine, sine = turned(self.web)
+        return {axis: share for axis, share in (("major", cosine), ("minor", sine)) if share}
 
     @property
     def axis_in_plane(self) -> str:
-        """The axis about which it bends in the plane of x and z."""
-        return "minor" if self.web in ("level", "along y") else "major"
+        """The axis about which it bends in the plane of x and z; none where its web is askew."""
+        cosine, sine = turned(self.web)
+        return "" if cosine and sine else "minor" if sine else "major"
 
     def inner_supports(self, axis: str) -> list[float]:
         """Return the places between its ends that hold it against bending about an axis, mm.

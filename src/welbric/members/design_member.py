@@ -194,13 +194,14 @@ class DesignMember:
 
     def self_weight_loads(self) -> list[tuple[str, Load]]:
         """Return the member's own weight as (axis, load)."""
-        axis = self.said.axis_of_gravity
+        shares = self.said.weights.items()
         across, along = math.cos(self.slope), math.sin(self.slope)
         loads: list[tuple[str, Load]] = []
         for start, end, section in self.stretches:
             w = section.mass * GRAVITY
             if abs(across) > 1e-9:
-                loads.append((axis, LineLoad(start, end, w * across, w * across)))
+                whole = LineLoad(start, end, w * across, w * across)
+                loads += [(axis, whole.times(share)) for axis, share in shares]
             if abs(along) > 1e-9:
                 loads.append(("major", AxialLineLoad(start, end, -along * w, -along * w)))
         return loads

@@ -264,9 +264,14 @@ def applied(member: DesignMember, load: MemberLoad) -> Iterator[tuple[CaseKey, s
     sense = 1.0
     if load.axis == "minor" and not down and member.said.frame is not None:
         sense = member.said.frame.minor_sense(member.said)
+    parts: list[tuple[str, Load]] = []
     for said, part in load.expanded(member.length, far, member.slope):
-        axis = member.said.axis_of_gravity if down else said
-        one = part.times(sense) if isinstance(part, LineLoad | PointLoad) else part
+        if isinstance(part, LineLoad | PointLoad):
+            shares = member.said.weights if down else {said: sense}
+            parts += [(axis, part.times(share)) for axis, share in shares.items()]
+        else:
+            parts.append((said, part))
+    for axis, one in parts:
         if load.case in loading.PATTERNED and isinstance(one, LineLoad | AxialLineLoad | Push
                                                          | PointLoad):  # fmt: skip
             for span, part in span_by_span(one, spans):
