@@ -342,6 +342,90 @@ def test_out_of_plumb_pushes_a_frame():
     assert np.abs(mirrored) == pytest.approx(np.abs(forces.M_major[c]), rel=1e-6, abs=10)
 
 
+# The first-order analysis method (Appendix 7, 7.3 of AISC 360)
+
+
+def post(P, H, method="LRFD", **frame_says):
+    """A cantilever in the plane, with a weight and a push on its head."""
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 4000, support=["y"])]
+    loads = [{"joint": "B", "case": "dead", "z": f"{-P} N"},
+             {"joint": "B", "case": "wind", "x": f"{H} N"}]  # fmt: skip
+    return wb.Job(
+        standard="AISC 360-22", joint=joints, joint_load=loads, combinations=["D", "D + W"],
+        member=[piece("C", "A", "B", role="column")],
+        design={"method": method, "stability": "first-order analysis"},
+        frame={"second_order": "first order"} | frame_says,
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(("method", "level"), [("LRFD", 1.0), ("ASD", 1.6)])
+@pytest.mark.parametrize("H", [1e3, 30e3])
+def test_drift_pushes_by_the_first_order_method(method, level, H):
+    """A-7-2: 2.1 alpha (H h^2 / 3 EI) of the weight, 0.0042 of it at least; moments by hand."""
+    P, h = 200e3, 4000
+    found = frame_results(post(P, H, method))
+    drift = H * h**2 / (3 * E * wb.section("HEA200").I_major)
+    share = max(2.1 * level * drift, 0.0042)
+    assert (share > 0.0042) == (H > 1e4)
+    forces = wb.check(found.frame.job)["C"].forces
+    for name, push in (("D, leaning +x", 0.0042 * P), ("D + W", H + share * P)):
+        c = [one.name for one in found.combinations].index(name)
+        assert found.applied[c, 0] == pytest.approx(push, rel=1e-6)
+        assert np.abs(forces.M_major[c]).max() == pytest.approx(push * h, rel=1e-6)
+
+
+@pytest.mark.parametrize("share", [0.32, 0.34])
+def test_how_far_the_first_order_method_suffices(share):
+    """7.3.1(b): drifts grow by 1.5 at a third of the load at which the member, straight, sways."""
+    sways = 3 * E * wb.section("HEA200").I_major / 4000**2  # P / h = the stiffness of its head
+    rows = wb.check(post(share * sways / 1.4, 1e3))["C"].rows  # 1.4D
+    outside = [row for row in rows if row.status == "outside" and row.clause.endswith("7.3.1(b)")]
+    assert bool(outside) == (share > 1 / 3)
+
+
+@pytest.mark.parametrize(("share", "method"), [(0.49, "LRFD"), (0.51, "LRFD"), (0.32, "ASD")])
+def test_what_may_press_by_the_first_order_method(share, method):
+    """A-7-1, at the load level."""
+    P = share * 355 * wb.section("HEA200").A / (1.4 if method == "LRFD" else 1.0)  # 1.4D, D
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 1000, support=["x", "y"])]
+    job = wb.Job(standard="AISC 360-22", joint=joints, member=[piece("C", "A", "B", role="column")],
+                 joint_load=[{"joint": "B", "case": "dead", "z": f"{-P} N"}], combinations=["D"],
+                 design={"method": method, "stability": "first-order analysis"},
+                 frame={"second_order": "first order"})  # fmt: skip
+    table = wb.check(job)
+    outside = [row for row in table["C"].rows if row.clause == "A-7-1"]
+    assert bool(outside) == (share * (1.6 if method == "ASD" else 1.0) > 0.5)
+    assert "Taken for stability by the first order: gravity loads go down" in str(table)
+
+
+def test_what_the_first_order_method_does_not_go_with():
+    for more, words in (
+        ({"second_order": "analysed"}, "frame, second_order: 'first order' is"),
+        ({"imperfections": False}, "frame, imperfections: the loads sideways"),
+    ):
+        with pytest.raises(wb.InputError, match=words):
+            post(1e5, 1e3, **more)
+    with pytest.raises(wb.InputError, match="design, stability: goes with a frame"):
+        wb.Job(
+            standard="AISC 360-22",
+            design={"stability": "first-order analysis"},
+            member=[{"mark": "B", "section": "W16X40", "steel": "A992", "span": "5 m"}],
+        )
+    with pytest.raises(wb.InputError, match="notional_loads: goes with other ways to stability"):
+        wb.Job(
+            standard="AISC 360-22",
+            member=[piece("C", "A", "B")],
+            design={"stability": "first-order analysis", "notional_loads": "by ratio"},
+        )
+
+
+@pytest.mark.parametrize("tau_b", ["1 with notional loads", "by compression"])
+def test_what_softens_in_the_analysis_is_not_outside(tau_b):
+    """C2.3: either way takes compression beyond half of the squash load."""
+    job = softening(0.55 * 345 * wb.section("W10X49").A, 0.0, imperfections=True, tau_b=tau_b)
+    assert not [row for r in wb.check(job) for row in r.rows if row.id == "second-order"]
+
+
 @pytest.mark.parametrize(("standard", "share"), [("AISC 360-22", 0.002), ("EN 1993-1-1", None)])
 @pytest.mark.parametrize("at", [1500, 3000])
 def test_leaning_pushes_the_joints_not_what_lies_between(standard, share, at):

@@ -38,7 +38,8 @@ def uncovered_rows(
         *_destabilised(member, stretches, forces, code),
         *_unheld_hinges(member, parts, forces, code),
         *_bending_stability(forces, code, member.said.frame is not None),
-        *_first_order(job, forces, code),
+        *_first_order(job, member, forces, code),
+        *_crushed(job, member, forces, code),
         *_unbowed(forces, code),
         *_turned(forces, code),
         *_sliding(member, forces, code),
@@ -162,14 +163,14 @@ def _bending_stability(forces: MemberForces, code: Standard, framed: bool) -> li
     ]
 
 
-def _first_order(job: Job, forces: MemberForces, code: Standard) -> list[Row]:
+def _first_order(job: Job, member: DesignMember, forces: MemberForces, code: Standard) -> list[Row]:
     """Return a row where the first order does not suffice for a frame that sways, nor amplified."""
     if forces.sway is None or forces.critical is not None or not len(forces.sway):
         return []
     c = int(np.argmax(forces.sway))
     amplified = job.frame.second_order == "amplified sway"
     found = code.second_order
-    share, limit = float(forces.sway[c]), found.first_order_up_to
+    share, limit = float(forces.sway[c]), found.first_order_up_to(job.design_of(member.said))
     if amplified:
         limit = found.amplified_up_to
     name = "second-order effects of the frame"
@@ -197,6 +198,9 @@ def _first_order(job: Job, forces: MemberForces, code: Standard) -> list[Row]:
         "second_order = 'analysed'"
     )
     clause = found.amplified_clause if amplified else found.first_order_clause
+    method = found.by_first_order
+    if method is not None and method.chosen(job.design_of(member.said)):
+        clause, reason = method.limit_clause, f"{reason}, and another way to stability"
     return [outside_row("second-order", name, clause, reason, "number", where)]
 
 
@@ -304,12 +308,49 @@ def _imposed_strains(job: Job, cases: LoadCases | None, forces: MemberForces) ->
     return [outside_row("temperature", "change of temperature", str(job.loading), reason)]
 
 
+def _crushed(job: Job, member: DesignMember, forces: MemberForces, code: Standard) -> list[Row]:
+    """Return a row outside where compression is too much for a method of the first order.
+
+    Of members that help the frame to stand: not those between pins.
+    """
+    method = code.second_order.by_first_order
+    if method is None or not method.chosen(job.design_of(member.said)):
+        return []
+    if member.said.frame is None or member.said.is_between_pins or not np.any(forces.N < 0):
+        return []
+    squash = _squash(member, code)
+    level = code.second_order.level[job.method_of(member.said)]
+    c = int(np.argmax(-forces.N.min(axis=1)))
+    share = level * float(-forces.N[c].min()) / squash
+    if share <= method.most * (1 + 1e-9):
+        return []
+    reason = (
+        f"compression is {share:.3g} of what crushes it, more than {method.most:g}: its stiffness "
+        "is less than the analysis of the first order takes; say another way to stability"
+    )
+    name, where = "compression for a method of the first order", forces.combinations[c].name
+    return [outside_row("first-order", name, method.compression_clause, reason, "number", where)]
+
+
+def _squash(member: DesignMember, code: Standard) -> float:
+    """Return what crushes the weakest section of a member, N."""
+    return min(
+        code.second_order.squash(section, member.as_if_all(section).strengths.Fy)
+        for _, _, section in member.stretches
+    )
+
+
 def _softened(job: Job, member: DesignMember, forces: MemberForces, code: Standard) -> list[Row]:
     """Return a row outside where compression softens a member more than its analysis takes."""
     if (
         not code.second_order.softens(job.design_of(member.said))
         or member.said.second_order != "analysed"
     ):
+        return []
+    by_itself = np.zeros((1, 1)), np.ones((1, 1))
+    found_again = code.second_order.flexural_share(job.design_of(member.said), *by_itself)
+    leans = member.said.frame is not None and job.frame.imperfections
+    if found_again is not None or leans:  # what compression takes is in either
         return []
     squash = min(
         member.as_if_all(section).strengths.Fy * section.A for _, _, section in member.stretches

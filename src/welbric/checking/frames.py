@@ -11,7 +11,6 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from welbric.analysis.diagram import Array
-from welbric.checking.drift import drifts_of, levels_of, stands
 from welbric.checking.frame_forces import (
     PLACES,
     WAYS,
@@ -28,6 +27,7 @@ from welbric.frames.model import FREEDOMS, Model
 from welbric.frames.second_order import SecondOrder
 from welbric.frames.solve import solution
 from welbric.frames.states import Stands, State
+from welbric.frames.storeys import drifts_of, levels_of, stands
 from welbric.inputs.frame import FrameOf
 from welbric.inputs.job import Job
 from welbric.inputs.member import Member

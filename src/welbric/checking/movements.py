@@ -10,12 +10,12 @@ import numpy as np
 
 from welbric.analysis.diagram import Array
 from welbric.checking import serviceability as s
-from welbric.checking.drift import levels_of, stands, storey_of
 from welbric.checking.results import Row
 from welbric.checking.verdicts import status_of
 from welbric.effects.load_cases import service_combinations
 from welbric.frames.model import Chain, Model
 from welbric.frames.solve import Solved, solution
+from welbric.frames.storeys import levels_of, stands, storey_of
 from welbric.inputs.deflection_limits import SERVICE_KINDS, DeflectionLimit, DeflectionLimits
 from welbric.inputs.job import Job
 from welbric.loads.combinations import Combination

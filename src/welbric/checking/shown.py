@@ -214,6 +214,9 @@ def _of_frame(frame: FrameOf) -> list[str]:
             "Analysed as it is drawn, neither out of plumb nor with members bowed: [frame] "
             "imperfections is false."
         )
+    code, options = frame.code
+    if (method := code.second_order.by_first_order) is not None and method.chosen(options):
+        found.append(f"Taken for stability by the first order: {method.taken}.")
     from welbric.frames.solve import solution  # a job without a frame does not load it
 
     if marks := solution(frame).bowing:

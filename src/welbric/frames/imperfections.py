@@ -25,12 +25,13 @@ def out_of_plumb(
     nodal: Array,
     N: Array,
     pushed: float | None = None,
+    by_drift: Array | None = None,
 ) -> Array:
     """Return the forces that stand for a frame out of plumb, shape (6 n, C).
 
     ``N``, shape (E, C), are the axial forces of the elements in plumb, to the first order;
     ``pushed`` the share of gravity loads of combinations that push it sideways, where that is
-    another one.
+    another one; ``by_drift``, shape (C,), that of each combination, where it goes by its drift.
     """
     found = np.zeros_like(nodal)
     if not frame.job.frame.imperfections:
@@ -56,6 +57,8 @@ def out_of_plumb(
         share = code.second_order.out_of_plumb(options, tall, rows.columns(at, c))
         if combination.leaning is None and pushed is not None:
             share = pushed
+        if by_drift is not None:
+            share = float(by_drift[c])
         leaning[:, at, c] += share * sense * down[:, c]
     return found
 

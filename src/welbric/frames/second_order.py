@@ -25,6 +25,7 @@ from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, SLIDES, TWIST, Indices, Model, own_movements
 from welbric.frames.slack import Slackened
 from welbric.frames.states import Loads, Stands, State
+from welbric.frames.storeys import largest_drifts
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
 from welbric.members.load_cases import Criticality
@@ -167,8 +168,9 @@ def second_order(
     N = first.N @ factors.T
     if not plumb:
         pushed = out_of_plumb(
-            frame, model, combinations, loads.fixed, loads.nodal, N, _less(frame, model, N, level)
-        )
+            frame, model, combinations, loads.fixed, loads.nodal, N,
+            _less(frame, model, N, level), _by_drift(frame, model, first.moved @ factors.T),
+        )  # fmt: skip
     if model.one_way.any():
         pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
     softening = None if plumb else _softening(frame, model)
@@ -259,6 +261,15 @@ def _less(frame: FrameOf, model: Model, N: Array, level: float) -> float | None:
     bends = None if softening is None else softening(level * N)
     sways = critical_shares(model, Stands(level * N, np.ones_like(N), bends), swaying=True)
     return share if float(sways.max(initial=0.0)) <= most else None
+
+
+def _by_drift(frame: FrameOf, model: Model, moved: Array) -> Array | None:
+    """Return the share of gravity loads that acts sideways where it goes by the drift, (C,)."""
+    code, options = frame.code
+    rule = code.second_order.by_first_order
+    if rule is None or not rule.chosen(options):
+        return None
+    return np.asarray(rule.sideways(options, largest_drifts(frame, model, moved)))
 
 
 @dataclass(frozen=True)

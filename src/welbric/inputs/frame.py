@@ -382,6 +382,13 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
         ):
             words = "'analysed' is needed where stiffness goes by compression, as the design says"
             found.append(Problem(words, "frame", "second_order"))
+    if through and chosen_first_order(job.code_of(through[0]), job.design_of(through[0])):
+        if job.frame.second_order != "first order":
+            words = "'first order' is what the method is of that the design has for stability"
+            found.append(Problem(words, "frame", "second_order"))
+        if not job.frame.imperfections:
+            words = "the loads sideways are a part of the method that the design has for stability"
+            found.append(Problem(words, "frame", "imperfections"))
     count = Counter(name for member in through for name in set(member.through))
     plane = all(len(joint.at) == 2 for joint in joints.values())
     held = {name for name, joint in joints.items() if set(joint.held) - ({"y"} if plane else set())}
@@ -463,6 +470,12 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
     }
     met = {mark: more for mark, (_, more) in meets.items()}
     return FrameOf(job, joints, members, tips, holds, met), found
+
+
+def chosen_first_order(code: Standard, options: Options) -> bool:
+    """Return whether a method of the first order is chosen, that a frame's drift goes into."""
+    rule = code.second_order.by_first_order
+    return rule is not None and rule.chosen(options)
 
 
 def _named(joints: Sequence[Joint]) -> tuple[dict[str, Joint], list[Problem]]:

@@ -22,7 +22,15 @@ from welbric.inputs.decks import Deck
 from welbric.inputs.defaults import Defaults, with_defaults
 from welbric.inputs.deflection_limits import SERVICE_KINDS, DeflectionLimits
 from welbric.inputs.descriptions import Described
-from welbric.inputs.frame import FrameChoices, FrameOf, Joint, JointLimit, JointLoad, frame_of
+from welbric.inputs.frame import (
+    FrameChoices,
+    FrameOf,
+    Joint,
+    JointLimit,
+    JointLoad,
+    chosen_first_order,
+    frame_of,
+)
 from welbric.inputs.generators import GENERATORS, written_out
 from welbric.inputs.member import Member, Role
 from welbric.inputs.options import ByStandard, StandardName, options_of
@@ -212,6 +220,9 @@ class Job(Described):
         """Put the members of a frame where their joints are; return what does not fit."""
         frame, found = frame_of(self)
         if frame is None or found:
+            if frame is None and chosen_first_order(standard(self.standard), self.design):
+                words = "goes with a frame, of which the first order has the drift"
+                found.append(Problem(words, "design", "stability"))
             if frame is None and self.joint_loads:
                 found.append(Problem("there is no joint", "joint_load"))
             if frame is None and self.joint_limits:

@@ -130,6 +130,31 @@ class Bows:
 
 
 @dataclass(frozen=True)
+class FirstOrderMethod:
+    """Forces of the first order with gravity loads that act sideways as the frame drifts.
+
+    Attributes
+    ----------
+    chosen : callable
+        Options -> whether it is taken.
+    sideways : callable
+        (options, drift of a storey over its height, (C,)) -> the share of gravity loads, (C,).
+    most : float
+        Of what crushes a member's section, that compresses it at the load level.
+    limit_clause, compression_clause : str
+    taken : str
+        What it stands on that nobody says, in words.
+    """
+
+    chosen: Callable[[Options], bool]
+    sideways: Callable[[Options, Any], Any]
+    most: float
+    limit_clause: str
+    compression_clause: str
+    taken: str
+
+
+@dataclass(frozen=True)
 class SecondOrder:
     """How second-order effects are found.
 
@@ -147,9 +172,11 @@ class SecondOrder:
         (options, axial forces at the load level, squash) -> what is left of the stiffness in
         bending of members in compression, beyond what the level stands for; None where all is.
     clause, stiffness_clause : str
-    first_order_up_to : float
-        The loads over those at which a frame sways up to which the first order suffices.
+    first_order_up_to : callable
+        Options -> the loads over those at which a frame sways up to which the first order suffices.
     first_order_clause : str
+    by_first_order : FirstOrderMethod or None
+        How drift of the first order stands for the second, where a standard has such a method.
     amplified_up_to : float
         The same up to which it suffices to amplify what makes it sway.
     amplified_clause : str
@@ -178,8 +205,9 @@ class SecondOrder:
     flexural_share: Callable[[Options, Any, Any], Any]
     clause: str
     stiffness_clause: str
-    first_order_up_to: float
+    first_order_up_to: Callable[[Options], float]
     first_order_clause: str
+    by_first_order: FirstOrderMethod | None
     amplified_up_to: float
     amplified_clause: str
     bows: Bows | None

@@ -10,7 +10,7 @@ from dataclasses import replace
 from welbric.standards.aisc360 import options
 from welbric.standards.aisc360.check_ids import CHECK_IDS
 from welbric.standards.aisc360.choices import remarks_on_choices
-from welbric.standards.aisc360.clauses import appendix_6, appendix_8
+from welbric.standards.aisc360.clauses import appendix_6, appendix_7, appendix_8
 from welbric.standards.aisc360.demands import places
 from welbric.standards.aisc360.design import METHODS, E, G, moment_shape_factor
 from welbric.standards.aisc360.limit_states import bearing
@@ -22,6 +22,7 @@ from welbric.standards.standard import (
     Advice,
     Bracing,
     ConcentratedForces,
+    FirstOrderMethod,
     SecondOrder,
     Standard,
 )
@@ -65,8 +66,17 @@ AISC_360_22 = Standard(
         flexural_share=options.flexural_share,
         clause="C2.1",
         stiffness_clause="C2.3",
-        first_order_up_to=0.01,  # C2.1 has no limit: a trace
+        first_order_up_to=options.first_order_up_to,
         first_order_clause="C2.1",
+        by_first_order=FirstOrderMethod(
+            chosen=options.is_first_order_analysis,
+            sideways=options.sideways_by_drift,
+            most=appendix_7.MOST_COMPRESSION,
+            limit_clause="Appendix 7, 7.3.1(b)",
+            compression_clause="A-7-1",
+            taken="gravity loads go down mainly by vertical columns, walls or frames "
+            "(Appendix 7, 7.3.1(a))",
+        ),
         amplified_up_to=1 / 3,  # a multiplier of 1.5: beyond, taken as too coarse
         amplified_clause="Appendix 8, 8.1.2",
         bows=None,  # they are in the strengths of Chapter E

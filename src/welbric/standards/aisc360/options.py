@@ -19,14 +19,17 @@ class JobOptions(Options):
 
     ``separate_planes`` takes the more favourable of H1.1 and H1.3 where H1.3 applies;
     ``effective_lengths`` are the factors of the textbook ends (Appendix 7); ``stability`` says
-    whether second-order effects go by the reduced stiffness of direct analysis (C2.3).
+    whether second-order effects go by the reduced stiffness of direct analysis (C2.3), or a frame
+    by the first order with more loads sideways (Appendix 7, 7.3).
     ``tau_b`` of a frame's members is 1, for which 0.001 is added to the notional loads, or goes by
     their compression (C2.3). ``notional_loads`` of a frame stand in every combination, or by the
     ratio of C2.2b(d) in those of gravity alone.
     """
 
     method: Literal["LRFD", "ASD"] = "LRFD"
-    stability: Literal["effective lengths", "direct analysis"] = "effective lengths"
+    stability: Literal["effective lengths", "direct analysis", "first-order analysis"] = (
+        "effective lengths"
+    )
     effective_lengths: Literal["recommended", "theoretical"] = "recommended"
     separate_planes: bool = False
     tau_b: Literal["1 with notional loads", "by compression"] = "1 with notional loads"
@@ -34,6 +37,9 @@ class JobOptions(Options):
 
     @model_validator(mode="after")
     def _softens(self) -> JobOptions:
+        if self.notional_loads == "by ratio" and self.stability == "first-order analysis":
+            raise wrong("goes with other ways to stability: its own loads are always there",
+                        "notional_loads")  # fmt: skip
         if self.tau_b == "by compression" and self.stability != "direct analysis":
             raise wrong('goes with stability = "direct analysis"', "tau_b")
         return self
@@ -52,6 +58,25 @@ def method(options: Options) -> str:
 def is_direct_analysis(options: Options) -> bool:
     """Return whether second-order effects go by the reduced stiffness (C2.3)."""
     return job_options(options).stability == "direct analysis"
+
+
+def is_first_order_analysis(options: Options) -> bool:
+    """Return whether a frame goes by the first order with more loads sideways (7.3)."""
+    return job_options(options).stability == "first-order analysis"
+
+
+def first_order_up_to(options: Options) -> float:
+    """Return up to which share of the sway load the first order suffices for a frame.
+
+    A drift that grows by half where it stands for the second (7.3.1(b)); else C2.1 has no limit: a
+    trace.
+    """
+    return 1 - 1 / MOST if is_first_order_analysis(options) else TRACE
+
+
+def sideways_by_drift(options: Options, drift: Any) -> Any:
+    """Return the share of gravity loads that acts sideways with the first order (A-7-2)."""
+    return appendix_7.additional_lateral_load(appendix_8.ALPHA[method(options)], drift, 1.0)
 
 
 def out_of_plumb(options: Options, height: float, columns: int) -> float:
@@ -81,14 +106,18 @@ def flexural_share(options: Options, N: Any, squash: Any) -> Any:
 # Second-order drift over that of the first order, up to which K is 1 (Appendix 7, 7.2.3(b)), and up
 # to which effective lengths may be used at all (7.2.1).
 UNIT, MOST = 1.1, 1.5
+TRACE = 0.01  # of the sway load
 
 
 def sway_limits(options: Options) -> tuple[float, float] | None:
     """Return up to which share of the sway load K is 1, and effective lengths hold (Appendix 7).
 
-    Drifts are as one over one less the share (C2.1). Direct analysis has no such limit.
+    Drifts are as one over one less the share (C2.1). Direct analysis has no such limit, and in the
+    first-order method K is 1 (7.3.3).
     """
-    return None if is_direct_analysis(options) else (1 - 1 / UNIT, 1 - 1 / MOST)
+    if is_direct_analysis(options) or is_first_order_analysis(options):
+        return None
+    return 1 - 1 / UNIT, 1 - 1 / MOST
 
 
 IMPERFECT = 0.002  # of gravity loads, for a frame out of plumb (C2.2b)

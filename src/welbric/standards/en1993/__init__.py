@@ -104,8 +104,9 @@ EN_1993_1_1 = Standard(
         flexural_share=lambda _, N, squash: None,  # the stiffness is the nominal one
         clause="5.2.2",
         stiffness_clause="5.2.2",
-        first_order_up_to=0.1,
+        first_order_up_to=lambda _: 0.1,
         first_order_clause="5.2.1(3)",
+        by_first_order=None,
         amplified_up_to=1 / 3,
         amplified_clause="5.2.2(5)",
         # Compression from a slenderness of half the root of A fy / N.

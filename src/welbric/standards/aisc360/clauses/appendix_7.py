@@ -1,6 +1,10 @@
-"""Appendix 7: effective length factors of the six textbook end conditions (Table C-A-7.1)."""
+"""Appendix 7: effective length factors (Table C-A-7.1), and the first-order analysis method."""
 
 from __future__ import annotations
+
+from typing import Any
+
+from numpy import maximum
 
 # (one end, other end) -> (theoretical, recommended for design)
 FACTORS = {
@@ -30,3 +34,22 @@ def effective_length_factor(start: str, end: str, values: str) -> float:
     """
     theoretical, recommended = FACTORS[frozenset({start, end})]
     return theoretical if values == "theoretical" else recommended
+
+
+MOST_COMPRESSION = 0.5  # of what crushes the section (A-7-1)
+LEAST = 0.0042  # of gravity loads (A-7-2)
+
+
+def additional_lateral_load(alpha: float, drift: Any, Y: float) -> Any:
+    """Return the load that acts sideways at a level (A-7-2).
+
+    Parameters
+    ----------
+    alpha : float
+        The load level.
+    drift : float or array
+        The largest drift of a storey over its height, of the first order.
+    Y : float
+        The gravity load of the level.
+    """
+    return maximum(2.1 * alpha * drift * Y, LEAST * Y)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 
 from welbric.analysis.diagram import Array
@@ -49,3 +51,15 @@ def drifts_of(model: Model, chain: Chain, bottom: float, top: float, moved: Arra
         return None
     high, low = model.of_nodes(moved)[list(nodes), :2]
     return np.asarray(high - low)
+
+
+def largest_drifts(frame: FrameOf, model: Model, moved: Array) -> Array:
+    """Return the largest drift of any storey over its height, along x or y, shape (C,)."""
+    found = np.zeros(moved.shape[1])
+    standing = [chain for chain in model.chains.values() if stands(chain)]
+    for bottom, top in itertools.pairwise(levels_of(frame, model)):
+        for chain in standing:
+            drifts = drifts_of(model, chain, bottom, top, moved)
+            if drifts is not None:
+                found = np.maximum(found, np.abs(drifts).max(axis=0) / (top - bottom))
+    return found
