@@ -316,6 +316,22 @@ def test_drift_of_the_storey_that_drifts_most():
     assert row.place == pytest.approx(2 * h)
 
 
+def test_storeys_between_levels_that_are_said():
+    """Half of the column is a storey: its top moves P h^2 / 6 EI * 5 h against its foot."""
+    said = {"second_order": "first order", "drift": {"wind": 300}}
+    job = cantilever(frame=said | {"levels": ["0 m", f"{TALL} mm"]})
+    (row,) = [row for row in wb.check(job)["M"].rows if row.id == "drift-wind"]
+    moves = 10e3 * TALL**2 / (6 * 210_000 * wb.section("HEA200").I_major) * 5 * TALL
+    assert (row.demand, row.place) == pytest.approx((moves, TALL), rel=1e-6)
+    for levels, words in (
+        (["0 m", "1 m"], r"frame, levels: no joint is at 1,?000 mm|1 m"),
+        (["0 m"], "two heights at least"),
+        (["4 m", "0 m"], "the lowest first"),
+    ):
+        with pytest.raises(wb.InputError, match=words):
+            cantilever(frame=said | {"levels": levels})
+
+
 @given(st.floats(50, 900), st.sampled_from(["wind", "total"]))
 @settings(max_examples=8, deadline=None)
 def test_drift_is_worked_out_as_it_is_compared(n, kind):

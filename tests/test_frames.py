@@ -372,6 +372,10 @@ def test_drift_pushes_by_the_first_order_method(method, level, H):
         c = [one.name for one in found.combinations].index(name)
         assert found.applied[c, 0] == pytest.approx(push, rel=1e-6)
         assert np.abs(forces.M_major[c]).max() == pytest.approx(push * h, rel=1e-6)
+        (storey,) = found.storeys
+        assert (storey.load[c], storey.shear[c, 0]) == pytest.approx((P, push), rel=1e-6)
+        stiff = 3 * E * wb.section("HEA200").I_major / h**3
+        assert storey.stiffness[c] == pytest.approx(stiff, rel=1e-6)
 
 
 @pytest.mark.parametrize("share", [0.32, 0.34])

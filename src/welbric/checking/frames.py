@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
+from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
 from welbric.checking.frame_forces import (
@@ -53,12 +54,27 @@ class Storey:
         The largest movement of its top against its bottom, along x or y.
     first_order : array, shape (C,), mm
         The same without the second order.
+    along : array of int, (C,)
+        Which way it is: 0 along x, 1 along y.
+    load : array, shape (C,), N
+        What acts downwards above its middle, less what supports there take.
+    shear : array, shape (C, 2), N
+        What acts sideways there, along x and y.
     """
 
     bottom: float
     top: float
     drift: Array
     first_order: Array
+    along: NDArray[np.intp]
+    load: Array
+    shear: Array
+
+    @property
+    def stiffness(self) -> Array:
+        """The shear that goes with the drift, over it, N/mm, shape (C,); NaN without drift."""
+        shear = np.abs(np.take_along_axis(self.shear, self.along[:, None], axis=1)[:, 0])
+        return np.where(self.drift > 0, shear / np.where(self.drift > 0, self.drift, 1.0), np.nan)
 
 
 @dataclass(frozen=True, repr=False)
@@ -171,7 +187,7 @@ def frame_results(job: Job) -> FrameResults:
     applied = model.of_nodes(load)[:, :3].sum(axis=0).T
     return FrameResults(
         frame, combinations, found.share, list(frame.joints), moved, supports, reactions, applied,
-        _storeys(frame, model, found), found.state, found.on,
+        _storeys(frame, model, found, load, reactions), found.state, found.on,
     )  # fmt: skip
 
 
@@ -202,20 +218,28 @@ def axial_document(found: FrameResults, show: DisplayUnits) -> Document:
                             "others; each is checked for both.", "dim")]  # fmt: skip
 
 
-def _storeys(frame: FrameOf, model: Model, of: SecondOrder) -> list[Storey]:
-    """Return the storeys between levels that columns reach."""
+def _storeys(
+    frame: FrameOf, model: Model, of: SecondOrder, load: Array, reactions: Array
+) -> list[Storey]:
+    """Return the storeys between levels that columns reach, with what acts above, (F, C)."""
     standing = [c for c in model.chains.values() if stands(c)]
+    acting = model.of_nodes(load.copy())[:, :3]
+    held = [model.joints[name] for name in frame.supports()]
+    acting[held] += np.moveaxis(reactions[..., :3], 0, -1)
     found = []
     for bottom, top in itertools.pairwise(levels_of(frame, model)):
         drifts = []
         for moved in (of.state.moved, of.first_moved):
-            most = np.zeros(len(of.factors))
+            most = np.zeros((2, len(of.factors)))
             for chain in standing:
                 moves = drifts_of(model, chain, bottom, top, moved)
                 if moves is not None:
-                    most = np.maximum(most, np.abs(moves).max(axis=0))
+                    most = np.maximum(most, np.abs(moves))
             drifts.append(most)
-        found.append(Storey(bottom, top, *drifts))
+        second, first = (most.max(axis=0) for most in drifts)
+        x, y, z = acting[model.places[:, 2] > 0.5 * (bottom + top)].sum(axis=0)
+        along, shear = np.argmax(drifts[0], axis=0), np.stack([x, y], axis=1)
+        found.append(Storey(bottom, top, second, first, along, -z, shear))
     return found
 
 
@@ -281,11 +305,14 @@ def _supports(found: FrameResults, show: DisplayUnits) -> Table:
 
 
 def _of_storeys(found: FrameResults, show: DisplayUnits) -> Table:
-    unit = show.labels["dimension"]
+    unit, force, spring = (show.labels[kind] for kind in ("dimension", "force", "spring"))
     grid = Table(
         [Column("storey"), Column(f"largest drift, {unit}", right=True, wraps=True),
-         Column("of its height", right=True), Column("combination", wraps=True),
-         Column("over the first order", right=True, wraps=True)],
+         Column("of its height", right=True, wraps=True), Column("combination", wraps=True),
+         Column("over the first order", right=True, wraps=True),
+         Column(f"load above, {force}", right=True, wraps=True),
+         Column(f"shear, {force}", right=True, wraps=True),
+         Column(f"over the drift, {spring}", right=True, wraps=True)],
         title="Storeys, under strength combinations",
     )  # fmt: skip
     for storey in found.storeys:
@@ -295,8 +322,12 @@ def _of_storeys(found: FrameResults, show: DisplayUnits) -> Table:
         ratio = f"{drift / float(storey.first_order[c]):.2f}" if at_all else "–"
         levels = " to ".join(show.show(z, "length", 3) for z in (storey.bottom, storey.top))
         of = f"1/{height / drift:,.0f}" if drift > 0 else "–"
-        grid.add(levels, f"{show.convert(drift, 'dimension'):.3g}", of,
-                 found.combinations[c].name, ratio)  # fmt: skip
+        way, stiff = int(storey.along[c]), float(storey.stiffness[c])
+        grid.add(levels, f"{show.convert(drift, 'dimension'):.3g} {'xy'[way]}" if drift else "–",
+                 of, found.combinations[c].name, ratio,
+                 f"{show.convert(float(storey.load[c]), 'force'):,.1f}",
+                 f"{show.convert(float(storey.shear[c, way]), 'force'):,.1f}",
+                 digits(show.convert(stiff, "spring")) if stiff > 0 else "–")  # fmt: skip
     return grid
 
 
@@ -399,8 +430,13 @@ def frame_records(found: FrameResults) -> dict[str, object]:
             {
                 "bottom": one.bottom,
                 "top": one.top,
-                "drift": dict(zip((c.name for c in found.combinations), one.drift.tolist(),
-                                  strict=True)),
+            }
+            | {
+                name: dict(zip((c.name for c in found.combinations), values.tolist(), strict=True))
+                for name, values in (
+                    ("drift", one.drift), ("load", one.load), ("shear_x", one.shear[:, 0]),
+                    ("shear_y", one.shear[:, 1]),
+                )
             }
             for one in found.storeys
         ],

@@ -8,20 +8,24 @@ import numpy as np
 
 from welbric.analysis.diagram import Array
 from welbric.frames.model import Chain, Model
-from welbric.inputs.frame import FrameOf
+from welbric.inputs.frame import SAME_LEVEL, FrameOf
 
-LEVEL = 1.0  # mm: joints this near in height are of one level
 STANDS = 0.9  # of its length that a member rises, which then stands in storeys
 
 
 def levels_of(frame: FrameOf, model: Model) -> list[float]:
-    """Return the heights of the levels that standing members reach, mm, the lowest first."""
+    """Return the heights of the levels between storeys, mm, the lowest first.
+
+    As they are said, or those that standing members reach.
+    """
+    if frame.job.frame.levels:
+        return frame.job.frame.levels
     if "levels" not in frame.known:
         standing = [c for c in model.chains.values() if stands(c)]
         names = {name for c in standing for name in c.member.said.through}
         heights = sorted({frame.joints[name].place[2] for name in names})
         frame.known["levels"] = [
-            z for i, z in enumerate(heights) if i == 0 or z - heights[i - 1] > LEVEL
+            z for i, z in enumerate(heights) if i == 0 or z - heights[i - 1] > SAME_LEVEL
         ]
     levels: list[float] = frame.known["levels"]
     return levels
@@ -39,7 +43,7 @@ def storey_of(model: Model, chain: Chain, bottom: float, top: float) -> tuple[in
     """
     places = model.places[chain.nodes, 2]
     pair = [int(np.argmin(np.abs(places - z))) for z in (top, bottom)]
-    if np.abs(places[pair] - (top, bottom)).max() > LEVEL:
+    if np.abs(places[pair] - (top, bottom)).max() > SAME_LEVEL:
         return None
     return int(chain.nodes[pair[0]]), int(chain.nodes[pair[1]])
 

@@ -41,6 +41,7 @@ from welbric.inputs.meeting import (
     way_between,
 )
 from welbric.inputs.webs import turned
+from welbric.units import both
 
 if TYPE_CHECKING:
     from welbric.inputs.member import Member
@@ -50,7 +51,7 @@ if TYPE_CHECKING:
 Way = Literal["x", "y", "z", "turn x", "turn y", "turn z"]
 WAYS: tuple[Way, ...] = ("x", "y", "z", "turn x", "turn y", "turn z")
 SUPPORTS: Mapping[str, tuple[Way, ...]] = {"fixed": WAYS, "pinned": ("x", "y", "z")}
-SAME_JOINT = 1.0  # mm
+SAME_JOINT = SAME_LEVEL = 1.0  # mm
 EVEN = 1e-9  # of a direction that is as near to x as to y
 
 
@@ -197,7 +198,8 @@ class FrameChoices(Described):
     sections are left free to twist at one of their ends, so that a frame in space does not twist
     them where it need not, or resist it; ``shear`` whether members yield to shear, besides to
     bending; ``drift`` limits what the storeys move by, of their
-    heights (400 or ``"L/400"``) or a dimension, by kind of service combination.
+    heights (400 or ``"L/400"``) or a dimension, by kind of service combination; storeys are between
+    ``levels``, the heights of joints, by default all that standing members reach.
     """
 
     second_order: Literal["analysed", "first order", "amplified sway"] = "analysed"
@@ -206,6 +208,14 @@ class FrameChoices(Described):
     twist: Literal["free where open", "resisted"] = "free where open"
     shear: bool = False
     drift: DeflectionLimits = DeflectionLimits()
+    levels: Lengths = []
+
+    @field_validator("levels")
+    @classmethod
+    def _upwards(cls, value: list[float]) -> list[float]:
+        if value and (len(value) < 2 or sorted(set(value)) != value):
+            raise ValueError("two heights at least, the lowest first")
+        return value
 
 
 class JobOfFrame(Protocol):
@@ -442,6 +452,10 @@ def frame_of(job: JobOfFrame) -> tuple[FrameOf | None, list[Problem]]:
                 found.append(Problem(words, "joint_load", "y"))
             if moves and way == "y" and plane:
                 found.append(Problem("is across the plane of the frame", "joint_load", "move_y"))
+    for level in job.frame.levels:
+        if all(abs(joint.place[2] - level) > SAME_LEVEL for joint in joints.values()):
+            words = f"no joint is at {both(level, 'length')}"
+            found.append(Problem(words, "frame", "levels"))
     for number, limit in enumerate(job.joint_limits, 1):
         where = f"joint_limit {number}"
         for name in (*limit.joints, *([limit.against] if limit.against else [])):
