@@ -115,6 +115,7 @@ TOY_STANDARD = dataclasses.replace(
     length_factors=lambda options: "one", slenderness=AISC_360_22.slenderness,
     second_order=dataclasses.replace(
         AISC_360_22.second_order, load_level=lambda options: 1.0, softens=lambda options: False,
+        by_first_order=None,
         sway_limits=lambda options: None, pushed_besides=lambda options: None,
     ),
     not_checked="everything else",
