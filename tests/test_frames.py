@@ -863,6 +863,46 @@ def test_a_truss_carries_its_load_as_a_beam_would(web, shape):
     assert 0 < pull < 1.25 * 20e3 * 4000 / depth
 
 
+@pytest.mark.parametrize("start", ["x first", "from the middle"])
+def test_a_truss_of_pins_with_unequal_panels(start):
+    """Cut through a panel: a chord carries the moment of a beam over the depth, exactly."""
+    lengths = [1500, 2500, 2000, 2500, 3500]
+    stops = np.cumsum([0, *lengths])
+    P = {2: 40e3, 4: 25e3} if start == "x first" else {3: 60e3}
+    job = wb.Job(
+        truss=[TRUSS | {"panels": [f"{v} mm" for v in lengths], "chords": "jointed"}], frame=PLAIN,
+        joint_load=[{"joint": f"T.b{k}", "case": "dead", "z": f"{-v} N"} for k, v in P.items()],
+        combinations=["1.0D"], defaults={"self_weight": False},
+    )  # fmt: skip
+    up = sum(v * (12000 - stops[k]) / 12000 for k, v in P.items())
+
+    def moment(x):
+        return up * x - sum(v * max(x - stops[k], 0) for k, v in P.items())
+
+    table = wb.check(job)
+    for k, (a, b) in enumerate(itertools.pairwise(stops)):
+        falls = a + b < 12000  # its diagonal: from the top on the left to the bottom on the right
+        at = {"bottom": a if falls else b, "top": b if falls else a}
+        for chord, sign in (("bottom", 1), ("top", -1)):
+            forces = table[f"T.{chord} {k}"].forces
+            c = [one.name for one in forces.combinations].index("1.0D")
+            assert forces.N[c] == pytest.approx(sign * moment(at[chord]) / 1500, rel=1e-6, abs=1.0)
+            assert not np.any(forces.M_major)
+    assert job.member("T.bottom 2").length == 2000
+
+
+def test_pieces_of_a_jointed_chord_are_chosen_as_one():
+    chosen = {name: TRUSS[name] | {"choose": "HEA"} for name in ("top", "bottom")}
+    job = wb.Job(truss=[TRUSS | chosen | {"chords": "jointed"}], frame=PLAIN)
+    groups = {one.mark: one.choose.group for one in job.members if one.choose}
+    assert len(groups) == 12
+    assert {groups[f"T.top {k}"] for k in range(6)} == {"top chord"}
+    pitched = TRUSS | {"shape": "pitched", "rise": "1 m",
+                       "panels": ["2 m", "4 m", "3 m", "3 m"]}  # fmt: skip
+    made = wb.Job(truss=[pitched], frame=PLAIN)
+    assert made.member("T.top left").through == ["T.t0", "T.t1", "T.t2"]
+
+
 def test_a_building_is_what_its_grid_says():
     grid = {"mark": "H", "bays_x": ["6 m", "7 m"], "bays_y": ["5 m"], "storeys": ["4 m", "3.5 m"],
             "columns": {"section": "HEB200"}, "beams_x": {"section": "IPE300"},
@@ -882,7 +922,22 @@ def test_a_building_is_what_its_grid_says():
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        ({"panels": 1}, "truss 1, panels"),
+        ({"panels": 1}, "truss 1, panels: '1' is not accepted here; accepted: their number"),
+        ({"panels": "six"}, "truss 1, panels: 'six' is not accepted here"),
+        ({"panels": ["2 m"]}, "panels: 2 to 200 lengths, each greater than zero"),
+        ({"panels": ["6 m", "7 m"]}, r"panels: they add up to 13 m .*, the span is 12 m"),
+        ({"panels": ["6 m", "0 m", "6 m"]}, "each greater than zero"),
+        ({"panels": ["5 m", "7 m"], "shape": "pitched", "rise": "1 m"}, "a joint below its ridge"),
+        (
+            {
+                "chords": "jointed",
+                "top": {
+                    "section": "HEA120",
+                    "load": [{"case": "dead", "point": "1 kN", "at": "1 m"}],
+                },
+            },
+            "top, load, at: a chord that is jointed has no places",
+        ),
         ({"shape": "pitched", "rise": "1 m", "panels": 5}, "are even"),
         ({"rise": "1 m"}, "goes with shape"),
         ({"verticals": None}, "is missing"),

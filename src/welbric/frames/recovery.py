@@ -148,14 +148,15 @@ def _of_like(
     turning = _summed(combined([part.clamped.torsion for part in parts]), local(twist[:, :, None]))
     major, minor = bent("major", 1), bent("minor", 3)
     # What rounding leaves of nothing is nothing: beside all moments, and beside all forces; of a
-    # member that has hardly any, beside those of the frame.
+    # member that has hardly any, beside those of the frame. A moment is, too, beside a force with
+    # the member's length for its arm.
     whole_pushes, whole_moments = state.largest
-    moments = np.maximum(
-        _size(major["moment"]) + _size(minor["moment"]) + _size(turning), WHOLE * whole_moments
-    )
     pushes = np.maximum(
         _size(pull) + _size(major["shear"]) + _size(minor["shear"]), WHOLE * whole_pushes
     )
+    moments = _size(major["moment"]) + _size(minor["moment"]) + _size(turning)
+    moments = np.maximum(moments, WHOLE * whole_moments)
+    moments = np.maximum(moments, pushes * places[:, -1:])
     for one in (major, minor):
         one["moment"] = _without_trace(one["moment"], moments)
         one["shear"] = _without_trace(one["shear"], pushes)
