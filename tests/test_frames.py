@@ -797,6 +797,19 @@ def test_a_frame_of_the_first_order_leans_too():
         assert np.abs(moments).max() == pytest.approx(lean * P * L, rel=1e-9)
 
 
+def test_the_joint_is_named_where_a_check_governs():
+    """A cantilever column is bent most at its foot; a beam between its joints, nowhere named."""
+    joints = [joint("A", 0, 0, support="fixed"), joint("B", 0, 4000), joint("C", 0, 6000)]
+    column = piece("M", "A", "B", "C", role="column")
+    table = wb.check(frame(joints, [column], [{"joint": "C", "case": "wind", "x": "9 kN"}]))
+    assert " 0 ft, A" in str(table)
+    assert "; at 0 ft, A" in str(table.explain("M"))
+    ends = [joint("A", 0, 0, support="fixed"), joint("B", 6000, 0, support="fixed")]
+    load = [{"case": "dead", "line": "9 N/mm"}]
+    beam = piece("M", "A", "B", ends=["pinned", "pinned"], load=load)
+    assert " 9.84 ft\n" in str(wb.check(frame(ends, [beam])))
+
+
 # Out of the plane
 
 

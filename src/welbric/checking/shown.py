@@ -32,6 +32,7 @@ from welbric.effects.load_cases import service_combinations
 from welbric.inputs.deflection_limits import SERVICE_KINDS, DeflectionLimits
 from welbric.inputs.frame import FrameOf
 from welbric.inputs.job import Job
+from welbric.members.design_member import DesignMember
 from welbric.members.load_cases import LoadCases
 from welbric.members.segments import Segment
 from welbric.standards import standard as code_named
@@ -70,9 +71,12 @@ def utilisation_cell(utilisation: float, style: Style) -> Cell:
     return (number, Words(" "), Words(bar(utilisation), style or "dim"))
 
 
-def place(row: Row, show: DisplayUnits) -> str:
-    """Write where along the member a check governs."""
-    return show.show(row.place, "length", 3)
+def place(row: Row, member: DesignMember, show: DisplayUnits) -> str:
+    """Write where along the member a check governs; of a frame's member the joint that is there."""
+    along = show.show(row.place, "length", 3)
+    frame = member.said.frame
+    joint = None if frame is None else frame.joint_at(member.said, row.place)
+    return along if joint is None else f"{along}, {joint}"
 
 
 # The check table
@@ -91,7 +95,7 @@ def _member_row(result: MemberResult, show: DisplayUnits) -> tuple[Cell, ...]:
         row.name,
         row.clause,
         row.combination,
-        place(row, show) if row.status != OUTSIDE else "",
+        place(row, member, show) if row.status != OUTSIDE else "",
     )
 
 
@@ -103,7 +107,7 @@ def _numbers(row: Row, show: DisplayUnits) -> str:
     return f": {deflection} of {limit}, {row.remark}"
 
 
-def _check_row(row: Row, show: DisplayUnits) -> tuple[Cell, ...]:
+def _check_row(row: Row, member: DesignMember, show: DisplayUnits) -> tuple[Cell, ...]:
     return (
         "",
         "",
@@ -112,7 +116,7 @@ def _check_row(row: Row, show: DisplayUnits) -> tuple[Cell, ...]:
         Words(f"{row.name}{_numbers(row, show)}", "dim"),
         Words(row.clause, "dim"),
         Words(row.combination, "dim"),
-        Words(place(row, show) if row.status != OUTSIDE else "", "dim"),
+        Words(place(row, member, show) if row.status != OUTSIDE else "", "dim"),
     )
 
 
@@ -128,6 +132,7 @@ def check_document(
     ``below`` stands below the summary.
     """
     show = job.display
+    names_joints = any(result.member.said.frame is not None for result in results)
     grid = Table(
         [
             Column("mark", wraps=True, widest=12),
@@ -137,14 +142,14 @@ def check_document(
             Column("governed by", wraps=True, widest=LONGEST_CHECK),
             Column("clause"),
             Column("combination", wraps=True, widest=17, spare=1),
-            Column("at", right=True, spare=2),
+            Column("at", right=True, wraps=names_joints, spare=2),
         ]
     )
     for result in results:
         grid.add(*_member_row(result, show))
         if details:
             for row in result.rows:
-                grid.add(*_check_row(row, show))
+                grid.add(*_check_row(row, result.member, show))
             grid.rule()
     codes = {code.id: code for code in (job.code_of(r.member.said) for r in results)}
     named = [code_named(job.standard).by(job.method), *(id for id in codes if id != job.standard)]
@@ -255,7 +260,7 @@ def check_summary(job: Job, results: Sequence[MemberResult], summary: str) -> Do
             row.name if row else "nothing acts on it",
             row.clause if row else "",
             row.combination if row else "",
-            place(row, show) if row else "",
+            place(row, result.member, show) if row else "",
         )
     return [grid, paragraph(summary)]
 
@@ -480,7 +485,7 @@ def working_document(job: Job, result: MemberResult, parts: Sequence[Part]) -> D
         row = part.row
         blocks += [
             Section(f"{row.name[:1].upper()}{row.name[1:]}", row.clause, number),
-            paragraph(whereabouts(row, show)),
+            paragraph(whereabouts(row, member, show)),
             Steps(part.entries, show),
             Verdict(verdict_of(row)),
         ]
@@ -504,13 +509,13 @@ def givens(result: MemberResult, show: DisplayUnits) -> list[tuple[str, str]]:
     return found
 
 
-def whereabouts(row: Row, show: DisplayUnits) -> str:
+def whereabouts(row: Row, member: DesignMember, show: DisplayUnits) -> str:
     """Return the combination, the place and the segment of a row."""
     words = [row.combination] if row.combination else []
     if row.stretch is not None and row.stretch.only_one_of_many:
         words.insert(0, row.stretch.section.name)
     if row.status != OUTSIDE or row.combination:
-        words.append(f"at {show.show(row.place, 'length', 3)}")
+        words.append(f"at {place(row, member, show)}")
     if row.segment is not None:
         words.append(segment_words(row.segment, show))
     return "; ".join(words)

@@ -339,6 +339,14 @@ class FrameOf:
         bays: dict[str, tuple[int, int]] = self.known["bays"]
         return bays
 
+    def joint_at(self, member: Member, x: float) -> str | None:
+        """Return the joint that a member goes through at a place along it, mm, if one is there."""
+        start, _ = ends_of(member, self.joints)
+        for name in member.through:
+            if abs(math.dist(start, self.joints[name].place) - x) <= SAME_JOINT:
+                return name
+        return None
+
     def minor_sense(self, member: Member) -> float:
         """Return 1 where loads about a member's minor axis act against its e2, -1 along it.
 

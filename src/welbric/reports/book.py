@@ -211,7 +211,7 @@ def _summary(book: Context) -> Table:
             row.name if row else "nothing acts on it",
             row.clause if row else "",
             row.combination if row else "",
-            place(row, show) if row else "",
+            place(row, result.member, show) if row else "",
         )
         if mark in book.changed:
             grid.changed.add(number)

@@ -201,7 +201,7 @@ def _checks(book: Context, result: MemberResult) -> Iterator[Block]:
         style = STYLE[row.status]
         name = Words(row.name, link=_anchor_of_check(book, result, number))
         grid.add(name, row.clause, demand, capacity, Words(ratio(row.utilisation), style),
-                 row.combination, place(row, show))  # fmt: skip
+                 row.combination, place(row, result.member, show))  # fmt: skip
     yield grid
 
 
@@ -258,7 +258,7 @@ def _working(book: Context, result: MemberResult) -> Iterator[Block]:
     for number, part in enumerate(book.table.explain(mark).parts):
         row, own = part.row, _anchor_of_check(book, result, number)
         yield Chapter(f"{mark}, {row.name}", 3, own, row.clause)
-        yield Paragraph((Words(whereabouts(row, show)),))
+        yield Paragraph((Words(whereabouts(row, result.member, show)),))
         yield from _from_above(part.entries, (own, row.name), values)
         anchors, links = _cross_references(part.entries, own, headings)
         yield Steps(part.entries, show, anchors, links, level=3)
