@@ -204,7 +204,7 @@ class Truss(Described):
                 yield f"b{k}", f"t{k}"
                 yield f"t{k}", f"b{k + 1}"
                 continue
-            left = a + b < self.span * (1 - 1e-9)
+            left = a + b <= self.span * (1 + 1e-9)
             rises = {"Pratt": not left, "Howe": left, "Warren with verticals": k % 2 == 0}[self.web]
             yield (f"b{k}", f"t{k + 1}") if rises else (f"t{k}", f"b{k + 1}")
 
