@@ -169,7 +169,7 @@ def second_order(
     if not plumb:
         pushed = out_of_plumb(
             frame, model, combinations, loads.fixed, loads.nodal, N,
-            _less(frame, model, N, level), _by_drift(frame, model, first.moved @ factors.T),
+            _less(frame, model, N, level), _by_drift(frame, model, first, factors),
         )  # fmt: skip
     if model.one_way.any():
         pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
@@ -263,13 +263,14 @@ def _less(frame: FrameOf, model: Model, N: Array, level: float) -> float | None:
     return share if float(sways.max(initial=0.0)) <= most else None
 
 
-def _by_drift(frame: FrameOf, model: Model, moved: Array) -> Array | None:
+def _by_drift(frame: FrameOf, model: Model, first: State, factors: Array) -> Array | None:
     """Return the share of gravity loads that acts sideways where it goes by the drift, (C,)."""
     code, options = frame.code
     rule = code.second_order.by_first_order
     if rule is None or not rule.chosen(options):
         return None
-    return np.asarray(rule.sideways(options, largest_drifts(frame, model, moved)))
+    drifts = largest_drifts(frame, model, first.moved @ factors.T)
+    return np.asarray(rule.sideways(options, drifts))
 
 
 @dataclass(frozen=True)
