@@ -71,12 +71,15 @@ def utilisation_cell(utilisation: float, style: Style) -> Cell:
     return (number, Words(" "), Words(bar(utilisation), style or "dim"))
 
 
-def place(row: Row, member: DesignMember, show: DisplayUnits) -> str:
-    """Write where along the member a check governs; of a frame's member the joint that is there."""
+def place(row: Row, member: DesignMember, show: DisplayUnits, between: str = ", ") -> str:
+    """Write where along the member a check governs; of a frame's member the joint that is there.
+
+    ``between`` is what stands before the joint.
+    """
     along = show.show(row.place, "length", 3)
     frame = member.said.frame
     joint = None if frame is None else frame.joint_at(member.said, row.place)
-    return along if joint is None else f"{along}, {joint}"
+    return along if joint is None else f"{along}{between}{joint}"
 
 
 # The check table
@@ -95,7 +98,7 @@ def _member_row(result: MemberResult, show: DisplayUnits) -> tuple[Cell, ...]:
         row.name,
         row.clause,
         row.combination,
-        place(row, member, show) if row.status != OUTSIDE else "",
+        place(row, member, show, ",\n") if row.status != OUTSIDE else "",
     )
 
 
@@ -116,7 +119,7 @@ def _check_row(row: Row, member: DesignMember, show: DisplayUnits) -> tuple[Cell
         Words(f"{row.name}{_numbers(row, show)}", "dim"),
         Words(row.clause, "dim"),
         Words(row.combination, "dim"),
-        Words(place(row, member, show) if row.status != OUTSIDE else "", "dim"),
+        Words(place(row, member, show, ",\n") if row.status != OUTSIDE else "", "dim"),
     )
 
 
@@ -132,7 +135,6 @@ def check_document(
     ``below`` stands below the summary.
     """
     show = job.display
-    names_joints = any(result.member.said.frame is not None for result in results)
     grid = Table(
         [
             Column("mark", wraps=True, widest=12),
@@ -142,7 +144,7 @@ def check_document(
             Column("governed by", wraps=True, widest=LONGEST_CHECK),
             Column("clause"),
             Column("combination", wraps=True, widest=17, spare=1),
-            Column("at", right=True, wraps=names_joints, spare=2),
+            Column("at", right=True, spare=2),
         ]
     )
     for result in results:
