@@ -53,6 +53,18 @@ def test_each_beam_carries_half_of_the_way_to_the_next():
         hall(EVEN, [deck(spans="along x")])
 
 
+def test_a_part_of_a_floor_lies_on_the_beams_that_are_named():
+    """A stair fills the bay from A to B; the floor from B to C alone is heavier."""
+    job = hall(EVEN, [deck("3 kN/m2", onto=["B", "C"]), deck("1 kN/m2", onto=["C", "A"])])
+    found = {mark: [line for *_, line in lines(job, mark)] for mark in "ABC"}
+    assert found == {"A": [2.5], "B": [4.5], "C": [4.5, 2.5]}  # between A and C there are 5 m
+    for onto, words in ((["B", "D"], "onto: 'D' is no beam along x at its level; there are A"),
+                        (["CJ0"], "'CJ0' is no beam along x"),
+                        (["B"], "no two beams along x lie at its level")):  # fmt: skip
+        with pytest.raises(wb.InputError, match=words):
+            hall(EVEN, [deck(onto=onto)])
+
+
 @pytest.mark.parametrize("turned", [False, True])
 def test_beams_that_face_others_on_a_part_alone(turned):
     """B is short: A carries half of the way to B where that is, else to C."""

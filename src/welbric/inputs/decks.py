@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import Field, field_validator
 
-from welbric.errors import Problem
+from welbric.errors import Problem, did_you_mean
 from welbric.inputs.actions import Alternative, MemberLoad, known_case
 from welbric.inputs.descriptions import Described, Length, Pressure
 
@@ -39,12 +39,18 @@ class Deck(Described):
     """A floor or a roof at a level, that spans along x or along y from beam to beam.
 
     Each beam that runs the other way at this level carries half of the way to the next one on
-    either side; where there is none, nothing.
+    either side; where there is none, nothing. A part of a floor lies ``onto`` some of them alone.
     """
 
     level: Length
     spans: Literal["along x", "along y"]
+    onto: list[str] = []
     loads: Annotated[list[DeckLoad], Field(alias="load", min_length=1)]
+
+    @property
+    def across(self) -> str:
+        """The axis along which the beams run that carry it."""
+        return "x" if self.spans == "along y" else "y"
 
 
 @dataclass(frozen=True)
@@ -92,18 +98,31 @@ def spread(
     found: dict[str, list[MemberLoad]] = {}
     wrongs: list[Problem] = []
     for number, deck in enumerate(decks, 1):
-        beams = _carrying(deck, places, members, ends)
+        beams, strange = _chosen(deck, _carrying(deck, places, members, ends))
+        wrongs += [one.under(f"deck {number}") for one in strange]
         ends_of_all = sorted({x for beam in beams for x in (beam.low, beam.high)})
         brought = {beam.mark: _widths(beam, beams, ends_of_all) for beam in beams}
-        if not any(brought.values()):
-            way = "x" if deck.spans == "along y" else "y"
-            words = f"no two beams along {way} lie at its level, beside one another, to carry it"
-            wrongs.append(Problem(words, f"deck {number}", "level"))
+        if not strange and not any(brought.values()):
+            words = f"no two beams along {deck.across} lie at its level, beside one another, to "
+            wrongs.append(Problem(f"{words}carry it", f"deck {number}", "level"))
         for beam in beams:
             for load in deck.loads:
                 for low, high, width in brought[beam.mark]:
                     found.setdefault(beam.mark, []).extend(_on(beam, load, low, high, width))
     return found, wrongs
+
+
+def _chosen(deck: Deck, beams: list[_Beam]) -> tuple[list[_Beam], list[Problem]]:
+    """Return the beams that a deck lies on, of those it could, and names that are none of them."""
+    if not deck.onto:
+        return beams, []
+    known, wrongs = [beam.mark for beam in beams], []
+    for mark in deck.onto:
+        if mark not in known:
+            hint = did_you_mean(mark, known) or f"; there are {', '.join(known[:8])}"
+            words = f"{mark!r} is no beam along {deck.across} at its level{hint if known else ''}"
+            wrongs.append(Problem(words, "onto"))
+    return [beam for beam in beams if beam.mark in deck.onto], wrongs
 
 
 def _carrying(
