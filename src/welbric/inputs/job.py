@@ -26,12 +26,12 @@ from welbric.inputs.frame import (
     FrameChoices,
     FrameOf,
     Joint,
-    JointLimit,
     JointLoad,
     chosen_first_order,
     frame_of,
 )
 from welbric.inputs.generators import GENERATORS, written_out
+from welbric.inputs.joint_limits import JointLimit
 from welbric.inputs.member import Member, Role
 from welbric.inputs.options import ByStandard, StandardName, options_of
 from welbric.inputs.rates import Carbon, Prices
