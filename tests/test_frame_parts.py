@@ -256,6 +256,18 @@ def test_a_bay_whose_braces_gravity_slackens_leans_on_one_of_them():
     assert max(N.values()) == pytest.approx(pushed * math.hypot(WIDE, TALL) / WIDE, rel=0.02)
 
 
+@pytest.mark.parametrize(("carries", "mark"), [("tension", "DB"), ("compression", "AC")])
+def test_how_often_a_brace_takes_nothing_is_said(carries, mark):
+    """One of a pair under each sense of wind, and what gravity leaves."""
+    table = wb.check(braced(carries))
+    found = table[mark]
+    N = found.forces.N[:, len(found.forces.x[0]) // 2]
+    nothing = int((np.abs(N) < 1e-3 * np.abs(N).max()).sum())
+    words = f"carries {carries} alone: takes nothing under {nothing} of {len(N)} combinations"
+    assert words in found.notes
+    assert not [one for one in wb.check(braced("both"))[mark].notes if "alone: takes" in one]
+
+
 def test_they_carry_what_they_would_without_the_slack_one():
     whole = braced()
     left = wb.Job(standard=whole.standard, joint=whole.joints, joint_load=whole.joint_loads,

@@ -267,6 +267,20 @@ def _where_held(member: DesignMember) -> str:
     return "at the supports and where members of the frame meet them"
 
 
+def _one_way(job: Job, member: DesignMember, forces: MemberForces) -> list[str]:
+    """Return under how many combinations a member that carries one way only takes nothing."""
+    said = member.said
+    if said.carries == "both" or said.frame is None or not forces.combinations:
+        return []
+    from welbric.frames.solve import solution  # a job without a frame does not load it
+
+    solved, rules = solution(said.frame), job.code_of(said).second_order
+    found = solved.second_order(forces.combinations, rules.load_level(job.design_of(said)))
+    share = found.state.carries[solved.model.chains[member.mark].first]
+    nothing, count = int((share < 1.0).sum()), len(share)
+    return [f"carries {said.carries} alone: takes nothing under {nothing} of {count} combinations"]
+
+
 def notes(
     job: Job, member: DesignMember, parts: list[Segment], case: MemberCase, forces: MemberForces
 ) -> list[str]:
@@ -310,6 +324,7 @@ def notes(
         if member.said.self_weight and (member.said.lacing or member.said.battens):
             found.append("the own weight is that of the chords, without their lacing or battens")
         found += [*_vertical(member), *_senses(member), *_alternatives(member)]
+        found += _one_way(job, member, forces)
     if member.said.pieces:
         lengths = (
             f"{s.name} from {show.show(a, 'length', 3)} to {show.show(b, 'length', 3)}"
