@@ -527,6 +527,8 @@ class _Leaning:
 
         That begins anew: axial forces on the way may be beyond what the frame carries.
         """
+        if not len(todo):
+            return todo
         at = on.taken(todo)
         found, out = self.solved(todo, moved[:, todo], at, EXACT, level)
         new = level * self.axial_forces(found, at.carries, todo)
