@@ -138,7 +138,7 @@ def check_document(
     grid = Table(
         [
             Column("mark", wraps=True, widest=12),
-            Column("section", wraps=True, widest=18),
+            Column("section", wraps=True, widest=20),
             Column("utilisation"),
             Column("verdict"),
             Column("governed by", wraps=True, widest=LONGEST_CHECK),
