@@ -401,6 +401,7 @@ class _Leaning:
                 now[joints.free] += way[:, going]
                 if self._follow(level, which[going], going, now, on):
                     standing, left = self._left(which[going], now, on.taken(going))
+                    lost[going] |= standing.buckled
                     stands = going
                 else:
                     level = None
