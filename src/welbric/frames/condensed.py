@@ -17,9 +17,9 @@ import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.stiffness import Mechanism, Stiffness, Summed, matrix, transposed
+from welbric.frames.beam_columns import Bent, Off, beam_columns
 from welbric.frames.model import FREEDOMS, OWN, Indices, Model
 
-AXES = ("major", "minor")
 # An element's freedoms in the order of arrays here: deflections about both axes, and slopes, of its
 # start and of its end; along it; its twist.
 ORDER = (1, 3, 2, 4, 7, 9, 8, 10, 0, 6, 5, 11)
@@ -179,6 +179,7 @@ class Condensed:
         self.soft = model.lengths / model.GJ
         self.axial = 1.0 / np.add.reduceat(self.flexible, self.first)
         self.torsion = 1.0 / np.add.reduceat(self.soft, self.first)
+        self.bending = beam_columns(model)
         self._summed: dict[int, Summed] = {}
 
     @property
@@ -212,41 +213,18 @@ class Condensed:
             found.append((slice(None) if len(which) == len(first) else which, element, node))
         return found
 
-    @functools.cached_property
-    def _stiff(self) -> tuple[Array, Array]:
-        """The elements' stiffness in bending, and what an axial force of one adds, (4, 2, E).
-
-        Of the start against deflection, against its slope, and between both; last between the
-        slopes of the start and of the end.
-        """
-        model = self.model
-        rows, columns = np.array(
-            [[[1, 3], [2, 4], [1, 3], [2, 4]], [[1, 3], [2, 4], [2, 4], [8, 10]]]
-        )
-        elastic, adds = (
-            np.ascontiguousarray(np.moveaxis(k[:, rows, columns], 0, -1))
-            for k in (model.stiffness(), model.geometric())
-        )
-        # What cannot bend out of a plane cannot buckle so.
-        loose = ~model.held[FREEDOMS * self.nodes[:, None] + np.arange(FREEDOMS)]
-        moves = np.abs(self.directions) @ loose[..., None]
-        bends = np.ones((2, len(model.ends)))
-        of = np.searchsorted(self.first, np.arange(len(model.ends)), side="right") - 1
-        for axis, at in enumerate((1, 3)):
-            still = np.zeros(len(self.first), dtype=bool)
-            still[of[self.before]] = moves[:, at, 0] < 0.5
-            bends[axis, still[of]] = 0.0
-        return elastic, adds * bends
-
-    def _element(self, which: Indices, N: Array, bends: Array | None) -> tuple[Array, Array, Array]:
+    def _element(
+        self, which: Indices, N: Array, bends: Array | None
+    ) -> tuple[tuple[Array, Array, Array], Bent]:
         """Return some elements' stiffness: start, across and end, (2, 2, 2, len(which), C) each."""
-        elastic, adds = (one[..., which, None] for one in self._stiff)
-        share = 1.0 if bends is None else bends[which]
-        a, c, b, d = adds * N[which] + elastic * share
-        less = -b
-        return np.array([[a, b], [b, c]]), np.array([[-a, b], [less, d]]), np.array(
-            [[a, less], [less, c]]
-        )  # fmt: skip
+        bent = self.bending.resists(which, N[which], None if bends is None else bends[which])
+        arc, alike = bent.turning
+        L = self.bending.lengths[which, None]
+        b = alike / (2 * L)
+        a, less = 2 * b / L + bent.leaning, -b
+        c, d = 0.25 * (alike + arc), 0.25 * (alike - arc)
+        start, across = np.array([[a, b], [b, c]]), np.array([[-a, b], [less, d]])
+        return (start, across, np.array([[a, less], [less, c]])), bent
 
     # Elimination
 
@@ -283,8 +261,9 @@ class Condensed:
         return [slice(start, start + height) for start in range(0, len(self.first), height)]
 
     def standing(
-        self, N: Array, carries: Array, bends: Array | None = None, between: Between | None = None
-    ) -> Standing:
+        self, N: Array, carries: Array, bends: Array | None = None,
+        between: Between | None = None, off: Off | None = None,
+    ) -> Standing:  # fmt: skip
         """Return what the lengths resist under axial forces, and what acts between their ends.
 
         Parameters
@@ -297,13 +276,15 @@ class Condensed:
             The share of its stiffness in bending.
         between : Between, optional
             Of as many loads, or of any number where the axial forces are one for all.
+        off : Off, optional
+            How elements are off the straight line, of as many loads; with ``between`` alone.
         """
         S, C = len(self.first), N.shape[1]
         loads = C if between is None else between.axial.shape[1]
         bending, ends = np.empty((10, 2, S, C)), np.zeros((OWN, S, loads))
 
         def eliminated(some: slice) -> tuple[Flags, Array]:
-            own = self._eliminated(some, N, bends, between)
+            own = self._eliminated(some, N, bends, between, off)
             for i, j in ((0, 0), (0, 1), (1, 1)):
                 bending[AT[i][j], :, some] = own.start[i, j]
                 bending[AT[i + 2][j + 2], :, some] = own.end[i, j]
@@ -330,20 +311,25 @@ class Condensed:
 
     def _eliminated(
         self, some: slice, N: Array, bends: Array | None, between: Between | None,
-        remember: bool = False,
+        off: Off | None, remember: bool = False,
     ) -> _Eliminated:  # fmt: skip
         """Eliminate the inner nodes of some lengths in bending, one after another.
 
         ``remember`` keeps how they move.
         """
-        start, across, end = self._element(self.first[some], N, bends)
+        (start, across, end), bent = self._element(self.first[some], N, bends)
         loads = N.shape[1] if between is None else between.axial.shape[1]
         ends = np.zeros((2, 2, 2, start.shape[3], loads))
-        buckled, steps = np.zeros(N.shape[1], dtype=bool), []
+        if off is not None:
+            ends -= self.bending.off_forces(self.first[some], bent, off)
+        buckled, steps = bent.loses, []
         energy = np.zeros(loads)
         for which, element, node in self._steps(some):
-            to_start, (own, to_next, far) = across[..., which, :], self._element(element, N, bends)
+            to_start, ((own, to_next, far), bent) = (
+                across[..., which, :], self._element(element, N, bends)
+            )  # fmt: skip
             own += end[..., which, :]
+            buckled |= bent.loses
             product = own[0, 0] * own[1, 1]
             inner = product - own[0, 1] ** 2
             sound = (own[0, 0] > 0) & (inner > NOTHING * product)
@@ -358,8 +344,12 @@ class Condensed:
             alone = np.zeros(0)
             if between is not None:
                 acts = between.bending[:, :, node] + ends[1][..., which, :]
+                of_next: Any = 0.0
+                if off is not None:
+                    of_start, of_next = self.bending.off_forces(element, bent, off)
+                    acts -= of_start
                 ends[0][..., which, :] -= _on(with_start.swapaxes(0, 1), acts)
-                ends[1][..., which, :] = -_on(with_next.swapaxes(0, 1), acts)
+                ends[1][..., which, :] = -_on(with_next.swapaxes(0, 1), acts) - of_next
                 alone = _on(back, acts)
                 energy += (alone * acts).sum(axis=(0, 1, 2))
             if remember:
@@ -367,8 +357,9 @@ class Condensed:
         return _Eliminated(start, across, end, ends, buckled, energy, steps)
 
     def whole(
-        self, moved: Array, N: Array, carries: Array, bends: Array | None, between: Between
-    ) -> Array:
+        self, moved: Array, N: Array, carries: Array, bends: Array | None, between: Between,
+        off: Off | None = None,
+    ) -> Array:  # fmt: skip
         """Return the movements of all of the model's freedoms, (F, C), of those kept, (f, C)."""
         model = self.model
         own = self.own(moved)
@@ -376,7 +367,7 @@ class Condensed:
         ends = own[BENDING].reshape(2, 2, 2, *own.shape[1:])
         for some in self._portions(moved.shape[1]):
             start, after = ends[..., some, :].copy()
-            known = self._eliminated(some, N, bends, between, remember=True).steps
+            known = self._eliminated(some, N, bends, between, off, remember=True).steps
             for (which, _, node), (alone, with_start, with_next) in zip(
                 reversed(self._steps(some)), reversed(known), strict=True
             ):
@@ -479,12 +470,12 @@ class Condensed:
         return np.asarray(own[ALONG.start + 1] - own[ALONG.start])
 
     def at_joints(self, loads: Array) -> Array:
-        """Return loads on nodes, (n, C), those between joints brought to the joints by statics."""
+        """Return loads on nodes, (n, 6, C), those between joints brought to these by statics."""
         model, found = self.model, loads.copy()
         of = np.searchsorted(self.first, self.before, side="right") - 1
         stops = np.concatenate([[0.0], np.cumsum(model.lengths)])
         start, end = stops[self.first[of]], stops[self.last[of] + 1]
-        share = ((stops[self.before + 1] - start) / (end - start))[:, None]
+        share = ((stops[self.before + 1] - start) / (end - start))[:, None, None]
         found[self.nodes] = 0.0
         np.add.at(found, model.ends[self.first[of], 0], (1 - share) * loads[self.nodes])
         np.add.at(found, model.ends[self.last[of], 1], share * loads[self.nodes])

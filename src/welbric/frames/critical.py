@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import functools
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.largest import largest as largest_of
-from welbric.analysis.stiffness import Mechanism, Stiffness, resists, sparse_factor
+from welbric.analysis.stiffness import Mechanism, Stiffness, Summed, resists, sparse_factor
 from welbric.analysis.threads import by_columns
+from welbric.frames.beam_columns import beam_columns
 from welbric.frames.condensed import Condensed, condensed
 from welbric.frames.model import Model
 from welbric.frames.states import Stands
@@ -23,9 +24,8 @@ NEW = 1e-6  # of a mode's energy, that others have not
 APART = 8  # loads, of which one is looked at first
 AT_ONCE = 24  # loads
 FEW = 400  # freedoms of which the critical load is found as a dense problem
-# The largest eigenvalues of K^-1 (-Kg), (C,), and their vectors, (n, C): of freedoms' numbers, what
-# a force of one adds to them, and the forces, (parts, C).
-Largest = Callable[[Any, Array, Array], tuple[Array, Array]]
+# The largest eigenvalues of K^-1 (-Kg), (C,), and their vectors, (n, C), of forces, (parts, C).
+Largest = Callable[[Array], tuple[Array, Array]]
 
 
 def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
@@ -40,13 +40,10 @@ def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
                 for one in (on.taken(c) for c in pressed)]  # fmt: skip
     N = on.N
     if swaying:
-        numbers, unit = model.swaying
         N = condensed(model).mean(N)
-    else:
-        numbers, unit = model.numbers, model.geometric_in_freedoms
     for pattern in dict.fromkeys(patterns):
         some = [c for c, one in zip(pressed.tolist(), patterns, strict=True) if one == pattern]
-        largest, _ = _largest(model, on.taken(some[0]))(numbers, unit, N[:, some])
+        largest, _ = _largest(model, on.taken(some[0]), swaying)(N[:, some])
         found[some] = largest.clip(min=0.0)
     return found
 
@@ -131,61 +128,118 @@ def _resists(
 
 def critical_mode(model: Model, on: Stands) -> Array:
     """Return how the freedoms move, (F,), as the frame buckles under one load, (E,)."""
-    _, modes = _largest(model, on)(model.numbers, model.geometric_in_freedoms, on.N[:, None])
-    moved = np.zeros(model.freedoms)
-    moved[~model.held] = modes[:, 0]
-    return moved
+    _, modes = _largest(model, on)(on.N[:, None])
+    return np.asarray(modes[: model.freedoms, 0])
 
 
-def _largest(model: Model, on: Stands) -> Largest:
+@dataclass(frozen=True)
+class _Pressed:
+    """What axial forces press, and what they add to its stiffness.
+
+    Attributes
+    ----------
+    held : array of bool, shape (n,)
+        Of its freedoms.
+    numbers : array of int, shape (P, k)
+        The freedoms of each part.
+    unit : array, shape (P, k, k)
+        What an axial force of one adds to them.
+    stiff : array, shape (n - F,)
+        What resists its freedoms beyond those of the model.
+    """
+
+    held: Flags
+    numbers: Any
+    unit: Array
+    stiff: Array
+
+    @functools.cached_property
+    def summed(self) -> Summed:
+        """Where what forces add goes in matrices of the free freedoms."""
+        return Summed(self.numbers, self.held)
+
+    def resisting(self, elastic: Stiffness, bends: Array | None) -> Stiffness:
+        """Return the stiffness of all freedoms, with what is left of that in bending, (E,)."""
+        stiff, own = self.stiff, elastic.count + np.arange(len(self.stiff))
+        if bends is not None:
+            stiff = stiff * np.repeat(bends, len(stiff) // len(bends))
+        rows, columns = np.append(elastic.rows, own), np.append(elastic.columns, own)
+        return Stiffness(rows, columns, np.append(elastic.values, stiff), len(self.held))
+
+
+def _swaying(model: Model) -> _Pressed:
+    """Return a frame whose members stay straight between joints."""
+    numbers, unit = model.swaying
+    return _Pressed(model.held, numbers, unit, np.zeros(0))
+
+
+def _bulging(model: Model) -> _Pressed:
+    """Return a frame whose elements bulge: by freedoms of their own."""
+    E, k = model.numbers.shape
+    between, pulls, stiff = beam_columns(model).freedoms(model.turn)
+    numbers = np.append(model.numbers, model.freedoms + np.arange(4 * E).reshape(E, 4), axis=1)
+    unit = np.zeros((E, k + 4, k + 4))
+    unit[:, :k, :k] = model.geometric_in_freedoms
+    unit[:, :k, k:], unit[:, k:, :k] = between, between.swapaxes(1, 2)
+    unit[:, range(k, k + 4), range(k, k + 4)] = pulls
+    return _Pressed(np.append(model.held, pulls.ravel() == 0), numbers, unit, stiff.ravel())
+
+
+def _largest(model: Model, on: Stands, swaying: bool = False) -> Largest:
     """Return what finds the largest eigenvalue, of the elastic stiffness under one load, (E,)."""
-    if on.bends is None and (on.carries == 1.0).all():
-        whole = model.elastic
-    else:
-        whole = model.assembled(model.stiffness(on.carries, 1.0 if on.bends is None else on.bends))
-    return (_dense if int((~model.held).sum()) <= FEW else _sparse)(model, whole)
+    name = "swaying" if swaying else "bulging"
+    if name not in model.known:
+        pressed = (_swaying if swaying else _bulging)(model)
+        model.known[name] = pressed, pressed.resisting(model.elastic, None)
+    pressed, stiffness = model.known[name]
+    whole = on.bends is None and bool((on.carries == 1.0).all())
+    if not whole:
+        bends: Any = 1.0 if on.bends is None else on.bends
+        left = model.assembled(model.stiffness(on.carries, bends))
+        stiffness = pressed.resisting(left, on.bends)
+    find = _dense if int((~pressed.held).sum()) <= FEW else _sparse
+    return find(pressed, stiffness, whole)
 
 
-def _dense(model: Model, stiffness: Stiffness) -> Largest:
+def _dense(pressed: _Pressed, stiffness: Stiffness, _: bool) -> Largest:
     from scipy.linalg import eigh, solve_triangular
 
-    free = np.flatnonzero(~model.held)
-    place = np.full(model.freedoms, len(free))
+    free = np.flatnonzero(~pressed.held)
+    place = np.full(len(pressed.held), len(free))
     place[free] = np.arange(len(free))
     side, last = len(free) + 1, len(free) - 1
+    own = place[pressed.numbers]
+    flat = (own[:, :, None] * side + own[:, None, :]).ravel()
+    root = np.linalg.cholesky(stiffness.dense(pressed.held))
 
-    def whole(numbers: Any, of_parts: Array) -> Array:
-        own = place[numbers]
-        flat = (own[:, :, None] * side + own[:, None, :]).ravel()
-        summed = np.bincount(flat, of_parts.ravel(), side * side)
-        return np.asarray(summed.reshape(side, side)[:-1, :-1])
-
-    root = np.linalg.cholesky(stiffness.dense(model.held))
-
-    def of_one(numbers: Any, of_parts: Array) -> tuple[float, Array]:
-        half = solve_triangular(root, -whole(numbers, of_parts), lower=True)
+    def of_one(N: Array) -> tuple[float, Array]:
+        of_parts = pressed.unit * N[:, None, None]
+        summed = np.bincount(flat, of_parts.ravel(), side * side).reshape(side, side)[:-1, :-1]
+        half = solve_triangular(root, -summed, lower=True)
         both = solve_triangular(root, half.T, lower=True)
         found, modes = eigh(both, subset_by_index=[last, last])
         return float(found[0]), solve_triangular(root, modes[:, 0], lower=True, trans="T")
 
-    def largest(numbers: Any, unit: Array, N: Array) -> tuple[Array, Array]:
-        each = [of_one(numbers, unit * push[:, None, None]) for push in N.T]
-        return np.array([one for one, _ in each]), np.stack([mode for _, mode in each], axis=1)
+    def largest(N: Array) -> tuple[Array, Array]:
+        modes = np.zeros((len(pressed.held), N.shape[1]))
+        found = [of_one(push) for push in N.T]
+        modes[free] = np.stack([mode for _, mode in found], axis=1)
+        return np.array([one for one, _ in found]), modes
 
     return largest
 
 
-def _sparse(model: Model, stiffness: Stiffness) -> Largest:
+def _sparse(pressed: _Pressed, stiffness: Stiffness, whole: bool) -> Largest:
     from scipy.sparse import diags_array
 
-    free = ~model.held
-    K = stiffness.sparse(model.held)
+    free = np.flatnonzero(~pressed.held)
+    K = stiffness.sparse(pressed.held)
     size = np.sqrt(K.diagonal())
     K = (diags_array(1.0 / size) @ K @ diags_array(1.0 / size)).tocsr()
-    of_all = np.ones(model.freedoms)
+    of_all = np.ones(len(pressed.held))
     of_all[free] = 1.0 / size
-    if stiffness is model.elastic:
-        known = stiffness.factored(model.held)
+    if whole:
+        known = stiffness.factored(pressed.held)
 
         def solve(load: Array) -> Array:
             return np.asarray(known(load * size[:, None]) * size[:, None])
@@ -196,11 +250,10 @@ def _sparse(model: Model, stiffness: Stiffness) -> Largest:
 
     scatter = solve(np.random.default_rng(0).standard_normal((len(size), 1)))
     scatter /= np.sqrt((scatter * (K @ scatter)).sum())
+    own = of_all[pressed.numbers]
+    scaled = -pressed.unit * own[:, :, None] * own[:, None, :]
 
-    def largest(numbers: Any, unit: Array, N: Array) -> tuple[Array, Array]:
-        own = of_all[numbers]
-        scaled = -unit * own[:, :, None] * own[:, None, :]
-        summed = model.summed(numbers)
+    def largest(N: Array) -> tuple[Array, Array]:
         values, modes = np.zeros(N.shape[1]), np.zeros((len(size), N.shape[1]))
         before = scatter
         # Some first: what buckles under one combination is near to what does under others.
@@ -211,7 +264,7 @@ def _sparse(model: Model, stiffness: Stiffness) -> Largest:
             if not len(some):
                 continue
             # Transposed they are what they were, by rows: faster to multiply by.
-            of_some = [summed.of(scaled * N[:, c, None, None]).T for c in some.tolist()]
+            of_some = [pressed.summed.of(scaled * N[:, c, None, None]).T for c in some.tolist()]
             small = np.array([before.T @ (one @ before) for one in of_some])
             start = before @ np.linalg.eigh(small)[1][:, :, -1].T + SCATTER * scatter
             values[some], modes[:, some] = found = largest_of(of_some, K, solve, start)
@@ -219,6 +272,8 @@ def _sparse(model: Model, stiffness: Stiffness) -> Largest:
             within, of_before = np.linalg.eigh(before.T @ (K @ before))
             told = within > NEW
             before = before @ (of_before[:, told] / np.sqrt(within[told]))
-        return values, modes / size[:, None]
+        of_freedoms = np.zeros((len(pressed.held), N.shape[1]))
+        of_freedoms[free] = modes / size[:, None]
+        return values, of_freedoms
 
     return largest

@@ -42,9 +42,8 @@ def out_of_plumb(
     tall = float(z.max() - z.min())
     if tall <= 0 or not columns:
         return found
-    load = nodal - model.on_nodes(_by_lever(model, fixed))
-    acting, leaning = model.of_nodes(load), model.of_nodes(found)
-    down = condensed(model).at_joints(-acting[:, 2])
+    acting, leaning = _at_joints(model, fixed, nodal), model.of_nodes(found)
+    down = -acting[:, 2]
     rows = _Rows(model, columns, N)
     for c, combination in enumerate(combinations):
         if combination.leaning is not None:
@@ -61,6 +60,12 @@ def out_of_plumb(
             share = float(by_drift[c])
         leaning[:, at, c] += share * sense * down[:, c]
     return found
+
+
+def _at_joints(model: Model, fixed: Array, nodal: Array) -> Array:
+    """Return what acts on nodes, (n, 6, C), all of it brought to joints by the lever."""
+    load = nodal - model.on_nodes(_by_lever(model, fixed))
+    return condensed(model).at_joints(model.of_nodes(load))
 
 
 def _by_lever(model: Model, fixed: Array) -> Array:
@@ -105,8 +110,7 @@ def nudges(frame: FrameOf, model: Model, fixed: Array, nodal: Array) -> Array:
     A bay whose braces gravity slackens stands as soon as it leans on one of them. In exact symmetry
     it would never find out.
     """
-    acting = model.of_nodes(nodal - model.on_nodes(fixed))
-    found = np.zeros_like(nodal)
+    acting, found = _at_joints(model, fixed, nodal), np.zeros_like(nodal)
     down = -acting[:, 2]
     least = NUDGE * np.abs(down).sum(axis=0)
     for at in (0,) if frame.is_plane else (0, 1):

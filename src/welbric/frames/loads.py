@@ -23,6 +23,7 @@ from welbric.analysis.member_loads import (
     breaks_of,
     twisting,
 )
+from welbric.frames.beam_columns import Off, beam_columns, integrals
 from welbric.frames.model import FREEDOMS, OWN, SLIDES, SLOPES, TWIST, Chain, Model
 from welbric.inputs.frame import FrameOf
 from welbric.members.load_cases import CaseKey, applied, imposed
@@ -69,6 +70,8 @@ class Loading:
         What acts on the nodes themselves.
     imposed : array, shape (F, L)
         How far supports move.
+    off : Off
+        How far elements sag, clamped.
     """
 
     keys: list[CaseKey]
@@ -76,6 +79,7 @@ class Loading:
     fixed: Array
     nodal: Array
     imposed: Array
+    off: Off
 
 
 def loading_of(frame: FrameOf, model: Model) -> Loading:
@@ -107,13 +111,16 @@ def loading_of(frame: FrameOf, model: Model) -> Loading:
         between[mark] = [_on_nodes(model, chain, row, nodal[:, i]) for i, row in enumerate(rows)]
     clamped = _clamp(frame, model, between)
     fixed = np.zeros((len(model.ends), OWN, len(keys)))
-    ends: dict[int, Array] = {}  # of members that are alike what their ends take is one
+    sags = np.zeros((4, 2, len(model.ends), len(keys)))
+    alike: dict[int, tuple[Array, Array]] = {}  # what their ends take, and how they sag, is one
     for mark, chain in model.chains.items():
         of = clamped[mark]
-        if id(of) not in ends:
-            ends[id(of)] = _end_forces(of, len(chain.nodes) - 1, len(keys))
-        fixed[chain.elements] = ends[id(of)]
-    return Loading(keys, clamped, fixed, nodal, imposed_moves)
+        if id(of) not in alike:
+            ends = _end_forces(of, len(chain.nodes) - 1, len(keys))
+            alike[id(of)] = ends, _sags(of, chain.places, len(keys))
+        fixed[chain.elements], sags[:, :, chain.elements] = alike[id(of)]
+    off = beam_columns(model).sagging(sags)
+    return Loading(keys, clamped, fixed, nodal, imposed_moves, off)
 
 
 def _on_nodes(
@@ -251,6 +258,15 @@ def _elements_of(chain: Chain, breaks: Array) -> Any:
 def _along(chain: Chain, breaks: Array, values: Array) -> Array:
     """Return what elements have, for each interval of their member."""
     return np.asarray(values[chain.elements][_elements_of(chain, breaks)])
+
+
+def _sags(of: Clamped, places: Array, cases: int) -> Array:
+    """Return the integrals of how far a clamped member's elements sag, shape (4, 2, count, L)."""
+    found = np.zeros((4, 2, len(places) - 1, cases))
+    for axis, bent in enumerate((of.major, of.minor)):
+        if not bent.deflection.is_nothing:
+            found[:, axis] = integrals(bent.deflection, places, of.element)
+    return found
 
 
 def _end_forces(of: Clamped, count: int, cases: int) -> Array:

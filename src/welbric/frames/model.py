@@ -19,7 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
-from welbric.analysis.stiffness import Stiffness, Summed, matrix, transposed
+from welbric.analysis.stiffness import Stiffness, matrix, transposed
 from welbric.errors import InputError
 from welbric.inputs.frame import WAYS, FrameOf
 from welbric.inputs.meeting import directions, ends_of
@@ -103,6 +103,8 @@ class Model:
         What an axial force of one, tension positive, adds as it turns the arms at their ends.
     one_way : array of int, shape (E,)
         1 of those that carry tension alone, -1 compression alone, 0 both.
+    is_plane : bool
+        Whether nothing moves along y.
     """
 
     places: Array
@@ -124,7 +126,7 @@ class Model:
     joined: Array
     arms: Array
     one_way: Indices
-    _summed: dict[int, Summed] = field(default_factory=dict, init=False, repr=False)
+    is_plane: bool
     known: dict[str, Any] = field(default_factory=dict, init=False, repr=False)
 
     @property
@@ -235,12 +237,6 @@ class Model:
         """The elements' stiffness in the frame's freedoms, springs at their ends too."""
         return self.in_freedoms(self.stiffness()) + self.joined
 
-    def summed(self, numbers: Indices) -> Summed:
-        """Return where entries of parts between freedoms go in matrices of the free ones."""
-        if id(numbers) not in self._summed:
-            self._summed[id(numbers)] = Summed(numbers, self.held)
-        return self._summed[id(numbers)]
-
     @functools.cached_property
     def swaying(self) -> tuple[Indices, Array]:
         """What axial forces add where only the lines from joint to joint turn.
@@ -262,16 +258,23 @@ class Model:
         return np.array(numbers), np.array(stiffness)
 
     def geometric(self) -> Array:
-        """Return what an axial force of one, tension positive, adds to it, shape (E, 12, 12)."""
+        """Return what an axial force of one, tension positive, adds to it, shape (E, 12, 12).
+
+        Bent as it is without axial forces.
+        """
         k = np.zeros((len(self.ends), OWN, OWN))
         L = self.lengths
-        for at in (1, 3):
+        for axis, at in SLIDES.items():
             own = np.array([at, at + 1, at + 6, at + 7])
-            k[:, own[:, None], own] += _bending(1 / (30 * L), 36, 3, 4, -1, L)
+            # By so much less its ends slope, where they turn alike and it yields to shear.
+            u = 1 / (1 + self.yields(axis)) ** 2
+            k[:, own[:, None], own] += _bending(
+                1 / (30 * L), 30 + 6 * u, 3 * u, 2.5 + 1.5 * u, 1.5 * u - 2.5, L
+            )
         return k
 
 
-def _bending(scale: Array, a: float, b: float, c: Any, d: Any, L: Array) -> Array:
+def _bending(scale: Array, a: Any, b: Any, c: Any, d: Any, L: Array) -> Array:
     """Return the pattern that the stiffness of a beam and its geometric one share."""
     one = np.ones_like(L)
     rows = [
@@ -429,7 +432,8 @@ def _with_stiffness(
         joined[element] += spring * np.outer(apart, apart)
     return Model(places, joints, chains, ends, numbers, whole, lengths, held=held,
                  idle=held & ~by_supports, springs=springs, joined=joined,
-                 arms=_turning(arms, count), one_way=one_way, **stiff)  # fmt: skip
+                 arms=_turning(arms, count), one_way=one_way, is_plane=frame.is_plane,
+                 **stiff)  # fmt: skip
 
 
 def _turning(arms: Sequence[tuple[int, int, Array, Array]], count: int) -> Array:

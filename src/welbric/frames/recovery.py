@@ -11,6 +11,7 @@ import numpy as np
 
 from welbric.analysis.beam import BeamResult
 from welbric.analysis.diagram import Array, Diagram, extremes
+from welbric.frames.beam_columns import AXES, beam_columns
 from welbric.frames.loads import Clamped
 from welbric.frames.model import Chain, Model
 from welbric.frames.states import State
@@ -19,7 +20,8 @@ from welbric.members.load_cases import CombinedResults
 
 TRACE = 1e-9  # of the forces of a member
 WHOLE = 1e-3  # of the largest of the frame, that a member's count as at least
-BINOMIAL = np.array([[comb(k, j) for k in range(4)] for j in range(4)], dtype=float)
+ORDERS = 6  # of what elements bend to: cubics, and bulges
+BINOMIAL = np.array([[comb(k, j) for k in range(ORDERS)] for j in range(ORDERS)], dtype=float)
 
 
 @dataclass(frozen=True)
@@ -88,9 +90,11 @@ def _of_like(
     # An interval in its element's coordinate: alpha + beta s.
     alpha = (breaks[:, :-1] - places[:, element]) / lengths[:, element]
     beta = np.diff(breaks) / lengths[:, element]
-    k, j = np.arange(4), np.arange(4)[:, None]
+    k, j = np.arange(ORDERS), np.arange(ORDERS)[:, None]
     shift = np.where(k >= j, BINOMIAL * alpha[..., None, None] ** np.maximum(k - j, 0), 0.0)
-    shift = shift * beta[..., None, None] ** j  # (M, I, 4, 4): from coefficients in the other to s
+    shift = shift * beta[..., None, None] ** j  # (M, I, 6, 6): from coefficients in the other to s
+
+    bulging = beam_columns(model).shapes(own)
 
     def local(c: Array) -> Array:
         """Return polynomials of elements, (M, e, K, C), as those of intervals, (M, C, I, K)."""
@@ -117,6 +121,11 @@ def _of_like(
         deflection = _summed(base_deflection, bent)
         turned = _derived(bent, breaks)
         turned[..., 0] -= local(strain[:, :, None])[..., 0]
+        if state.bulges is not None:
+            bulges = state.bulges[:, AXES.index(axis), own, None]
+            shapes, turns = (one[:, AXES.index(axis), ..., None] for one in bulging)
+            deflection = _summed(deflection, local((bulges * shapes).sum(axis=0)))
+            turned = _summed(turned, local((bulges * turns).sum(axis=0)))
         M_1, M_2 = forces[:, :, at + 1], -forces[:, :, at + 7]
         ends = _ends_of(base_moment, element, lengths.shape[1])
         line = np.stack([M_1 - ends[0], M_2 - ends[1] - (M_1 - ends[0])], axis=2)

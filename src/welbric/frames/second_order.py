@@ -17,12 +17,13 @@ import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.threads import on_one_thread
+from welbric.frames.beam_columns import ENDS, Off, beam_columns
 from welbric.frames.bows import bows
-from welbric.frames.condensed import Between, Standing, condensed
+from welbric.frames.condensed import Standing, condensed
 from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
-from welbric.frames.model import FREEDOMS, SLIDES, TWIST, Indices, Model, own_movements
+from welbric.frames.model import FREEDOMS, TWIST, Indices, Model, own_movements
 from welbric.frames.slack import Slackened
 from welbric.frames.states import Loads, Stands, State
 from welbric.frames.storeys import largest_drifts
@@ -174,7 +175,12 @@ def second_order(
     if model.one_way.any():
         pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
     softening = None if plumb else _softening(frame, model)
-    leaning = _Leaning(model, replace(loads, nodal=loads.nodal + pushed), softening)
+    leaning = _Leaning(
+        model,
+        replace(loads, nodal=loads.nodal + pushed),
+        loading.off.combined(factors),
+        softening,
+    )
     senses = np.array([one.bows for one in combinations])
     if frame.job.frame.second_order != "analysed":
         state = leaning.first
@@ -204,10 +210,12 @@ def second_order(
     state = rests or leaning.state(found.moved, found.on)
     if lost.any():
         first = leaning.first
-        state = State(*(
+        bulges = None if state.bulges is None else np.where(lost, 0.0, state.bulges)
+        moved, forces, movements, carries = (
             np.where(lost, getattr(first, name), getattr(state, name))
             for name in ("moved", "forces", "movements", "carries")
-        ))  # fmt: skip
+        )
+        state = State(moved, forces, movements, carries, bulges)
     return SecondOrder(state, factors, critical, lost, found.on.N, pushed, leaning.first_moved,
                        bends=found.on.bends, bowed=bowed)  # fmt: skip
 
@@ -285,19 +293,12 @@ class _Settled:
 class _Leaning:
     """A frame under C loads, with a stiffness of its own under each."""
 
-    def __init__(self, model: Model, loads: Loads, softening: Softening | None) -> None:
-        self.model, self.loads, self.softening = model, loads, softening
-        self.unit = model.geometric()
-        k = model.stiffness()
-        # In bending about each axis: which freedoms, stiffness, what an axial force of one adds.
-        of_axes = [at + np.array([0, 1, 6, 7]) for at in SLIDES.values()]
-        self.bending = [
-            (rows, k[:, rows[:, None], rows], self.unit[:, rows[:, None], rows]) for rows in of_axes
-        ]
+    def __init__(self, model: Model, loads: Loads, off: Off, softening: Softening | None) -> None:
+        self.model, self.loads, self.off, self.softening = model, loads, off, softening
+        self.bending = beam_columns(model)
         self.joints = condensed(model)
         self.invert = self.joints.elastic.factored(self.joints.held)
         self.slackened = Slackened(self.joints, self.invert) if model.one_way.any() else None
-        self.bowed: Array | None = None
         self.load = loads.nodal - model.on_nodes(loads.fixed)
         self.between = self.joints.between(self.load)
         self.pulls = 0.5 * (loads.fixed[:, 6] - loads.fixed[:, 0])
@@ -316,12 +317,8 @@ class _Leaning:
     def _ends(self, own: Array, on: Stands) -> Array:
         """Return the forces that elements' own movements bring at their ends, (E, 12, C)."""
         model, forces = self.model, np.empty_like(own)
-        for rows, k, unit in self.bending:
-            moved = own[:, rows]
-            bent = k @ moved
-            if on.bends is not None:
-                bent *= on.bends[:, None]
-            forces[:, rows] = bent + on.N[:, None] * (unit @ moved)
+        bent = self.bending.forces(own, on.N, on.bends, self.off)
+        forces[:, ENDS] = bent.reshape(4, 2, *bent.shape[3:]).transpose(2, 1, 0, 3)
         for at, stiff in ((0, model.EA[:, None] * on.carries), (TWIST, model.GJ[:, None])):
             forces[:, at + 6] = stiff / model.lengths[:, None] * (own[:, at + 6] - own[:, at])
             forces[:, at] = -forces[:, at + 6]
@@ -329,25 +326,17 @@ class _Leaning:
 
     def state(self, moved: Array, on: Stands) -> State:
         """Return the state of movements of joints."""
-        between, _ = self._between(slice(None), on)
-        whole = self.joints.whole(moved, *on.parts, between)
+        whole = self.joints.whole(moved, *on.parts, self.between, self.off)
         own = own_movements(self.model, whole)
         forces = self._ends(own, on) + self.loads.fixed
-        if self.bowed is not None:
-            forces += on.N[:, None] * self.bowed
-        return State(whole, forces, own, on.carries)
+        bulges = None
+        if on.N.any():
+            bulges = self.bending.bulges(own, on.N, on.bends, self.off)
+        return State(whole, forces, own, on.carries, bulges)
 
     def bow(self, off: Array) -> None:
         """Have members bow from the start: how elements' ends stand off the line, (E, 12, C)."""
-        self.bowed = self.unit @ off
-
-    def _between(self, which: Any, on: Stands) -> tuple[Between, Array]:
-        """Return what acts between joints, and on all nodes; that of members which bow too."""
-        load = self.load[:, which]
-        if self.bowed is None:
-            return self.between.taken(which), load
-        load = load - self.model.on_nodes(on.N[:, None] * self.bowed[..., which])
-        return self.joints.between(load), load
+        self.off = self.off.plus(self.bending.bowed(off))
 
     def solved(
         self, which: Indices, start: Array, on: Stands, exact: Any = EXACT,
@@ -414,9 +403,9 @@ class _Leaning:
 
     def _left(self, which: Any, moved: Array, on: Stands) -> tuple[Standing, Array]:
         """Return what lengths resist, and what of the loads movements leave, (n, C)."""
-        between, load = self._between(which, on)
-        standing = self.joints.standing(*on.parts, between)
-        left = self.joints.on_joints(load, standing) - self.joints.resistance(moved, standing)
+        standing = self.joints.standing(*on.parts, self.between.taken(which), self.off.taken(which))
+        left = self.joints.on_joints(self.load[:, which], standing)
+        left -= self.joints.resistance(moved, standing)
         return standing, left
 
     def _follow(self, level: float, which: Any, at: Indices, moved: Array, on: Stands) -> bool:

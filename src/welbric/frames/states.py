@@ -28,12 +28,15 @@ class State:
     carries : array, shape (E, C)
         The share of its axial stiffness that each element has: nearly none where it would carry
         what it does not.
+    bulges : array, shape (2, 2, E, C), optional
+        How far elements bulge beyond what ends and loads bend them, to the second order.
     """
 
     moved: Array
     forces: Array
     movements: Array
     carries: Array
+    bulges: Array | None = None
 
     @cached_property
     def N(self) -> Array:
@@ -50,8 +53,9 @@ class State:
 
     def taken(self, which: Any) -> State:
         """Return some of the loads."""
+        bulges = None if self.bulges is None else self.bulges[..., which]
         return State(self.moved[:, which], self.forces[..., which], self.movements[..., which],
-                     self.carries[:, which])  # fmt: skip
+                     self.carries[:, which], bulges)  # fmt: skip
 
 
 @dataclass(frozen=True)
