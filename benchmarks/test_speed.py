@@ -10,13 +10,13 @@ from dataclasses import fields, replace
 import numpy as np
 import pytest
 from scipy.linalg import solveh_banded
+from scipy.sparse.linalg import splu
 
 import bare
 import welbric as wb
 from welbric.analysis.beam import Support, bend
 from welbric.analysis.lateral_buckling import Hold, Stiffnesses, buckling, gauss_places, mesh
 from welbric.analysis.member_loads import LineLoad, breaks_of
-from welbric.analysis.stiffness import sparse_factor
 from welbric.documents.typst import as_pdf
 from welbric.documents.workbook import workbook
 from welbric.files.jobs import demo_text
@@ -448,9 +448,16 @@ def frame_of(bays, storeys, order, divisions=1, ways=({},)):
 
 
 def factored(model):
-    """Return the stiffness of a frame as a sparse matrix, and what bare SciPy does with it."""
+    """Return how many freedoms a frame has, and what bare SciPy solves it with, at its fastest."""
     matrix = model.elastic.sparse(model.held)
-    return matrix.shape[0], lambda loads: sparse_factor(matrix).solve(loads)
+
+    def solve_bare(loads):
+        # Pivots on the diagonal, ordered for symmetric matrices, columns not taken together early.
+        found = splu(matrix, "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, relax=1, panel_size=10,
+                     options={"SymmetricMode": True})  # fmt: skip
+        return found.solve(loads)
+
+    return matrix.shape[0], solve_bare
 
 
 @pytest.mark.benchmark(group="a frame of 10,000 freedoms, 20 loads, to the first order")
@@ -491,7 +498,7 @@ def test_a_large_frame(benchmark, how):
     ways = [{"alternative": f"from {n}", "reversible": True} for n in range(3)]
 
     def anew():
-        return (frame_of(9, 10, "analysed", 4, ways)[0],), {}
+        return (frame_of(9, 10, "analysed", 2, ways)[0],), {}
 
     if how.startswith("checked"):  # once more: the analysis is there
         (job,), _ = anew()

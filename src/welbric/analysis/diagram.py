@@ -7,6 +7,7 @@ of each interval, for all load cases or combinations at once.
 
 from __future__ import annotations
 
+import functools
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -274,7 +275,20 @@ def roots_in_unit_interval(c: Array) -> Array:
         Roots in ascending order; 1.0 fills the places of those that do not exist.
     """
     flat = c.reshape(-1, c.shape[-1])
-    return _roots(flat).reshape(*c.shape[:-1], c.shape[-1] - 1)
+    # Within the hull of its Bernstein coefficients: most have no root, which this tells at once.
+    hull = _bernstein(flat.shape[1]) @ flat.T
+    some = np.flatnonzero(~((hull > 0).all(axis=0) | (hull < 0).all(axis=0)))
+    found = np.ones((len(flat), flat.shape[1] - 1))
+    found[some] = _roots(flat[some])
+    return found.reshape(*c.shape[:-1], c.shape[-1] - 1)
+
+
+@functools.cache
+def _bernstein(count: int) -> Array:
+    """Return what makes so many coefficients those of Bernstein's polynomials in [0, 1]."""
+    n = count - 1
+    each = [[math.comb(i, k) / math.comb(n, k) for k in range(count)] for i in range(count)]
+    return np.array(each)
 
 
 def _roots(c: Array) -> Array:

@@ -144,6 +144,8 @@ class Condensed:
         The model's freedoms that are those of joints, and of ends left free.
     numbers, held, springs
         As of a `Model`, of these freedoms alone.
+    places : array, shape (f, 3)
+        Where these are.
     turn : array, shape (S, 12, 24)
     axial : array, shape (S,)
         EA over the length.
@@ -161,6 +163,7 @@ class Condensed:
         self.directions = model.turn[self.before, 6:, 6:OWN]
         self.kept = np.concatenate([np.arange(joints), np.arange(inner, model.freedoms)])
         self.held = model.held[self.kept]
+        self.places = model.freedom_places[self.kept]
         self.springs = model.springs
         start, end = np.r_[0:6, 12:18], np.r_[6:12, 18:24]
         own = np.empty((len(self.first), 2 * OWN), dtype=np.intp)
@@ -588,7 +591,9 @@ class Condensed:
 
     def assembled(self, of_lengths: Array) -> Stiffness:
         """Return the stiffness of the whole of lengths', (S, 24, 24), springs among it."""
-        return Stiffness.assembled(self.numbers, of_lengths, self.springs, self.freedoms)
+        return Stiffness.assembled(
+            self.numbers, of_lengths, self.springs, self.freedoms, self.places
+        )
 
     def summed(self, numbers: Indices) -> Summed:
         """Return where entries of parts between freedoms go in matrices of the free ones."""

@@ -11,8 +11,7 @@ import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.largest import largest as largest_of
-from welbric.analysis.stiffness import Mechanism, Stiffness, Summed, resists, sparse_factor
-from welbric.analysis.threads import by_columns
+from welbric.analysis.stiffness import Mechanism, Solve, Stiffness, Summed, resists, sparse_factor
 from welbric.frames.beam_columns import beam_columns
 from welbric.frames.condensed import Condensed, condensed
 from welbric.frames.model import Model
@@ -123,7 +122,8 @@ def _resists(
             return False
         return True
     of_all = joints.matrix(of_lengths)
-    return resists(of_all if adds is None else of_all + joints.summed(numbers).of(adds))
+    whole = of_all if adds is None else of_all + joints.summed(numbers).of(adds)
+    return resists(whole, joints.places[joints.free])
 
 
 def critical_mode(model: Model, on: Stands) -> Array:
@@ -146,12 +146,15 @@ class _Pressed:
         What an axial force of one adds to them.
     stiff : array, shape (n - F,)
         What resists its freedoms beyond those of the model.
+    places : array, shape (n, 3)
+        Where the freedoms are.
     """
 
     held: Flags
     numbers: Any
     unit: Array
     stiff: Array
+    places: Array
 
     @functools.cached_property
     def summed(self) -> Summed:
@@ -164,13 +167,14 @@ class _Pressed:
         if bends is not None:
             stiff = stiff * np.repeat(bends, len(stiff) // len(bends))
         rows, columns = np.append(elastic.rows, own), np.append(elastic.columns, own)
-        return Stiffness(rows, columns, np.append(elastic.values, stiff), len(self.held))
+        values, count = np.append(elastic.values, stiff), len(self.held)
+        return Stiffness(rows, columns, values, count, self.places)
 
 
 def _swaying(model: Model) -> _Pressed:
     """Return a frame whose members stay straight between joints."""
     numbers, unit = model.swaying
-    return _Pressed(model.held, numbers, unit, np.zeros(0))
+    return _Pressed(model.held, numbers, unit, np.zeros(0), model.freedom_places)
 
 
 def _bulging(model: Model) -> _Pressed:
@@ -182,7 +186,10 @@ def _bulging(model: Model) -> _Pressed:
     unit[:, :k, :k] = model.geometric_in_freedoms
     unit[:, :k, k:], unit[:, k:, :k] = between, between.swapaxes(1, 2)
     unit[:, range(k, k + 4), range(k, k + 4)] = pulls
-    return _Pressed(np.append(model.held, pulls.ravel() == 0), numbers, unit, stiff.ravel())
+    held = np.append(model.held, pulls.ravel() == 0)
+    of_elements = np.repeat(model.places[model.ends[:, 0]], 4, axis=0)
+    places = np.concatenate([model.freedom_places, of_elements])
+    return _Pressed(held, numbers, unit, stiff.ravel(), places)
 
 
 def _largest(model: Model, on: Stands, swaying: bool = False) -> Largest:
@@ -238,16 +245,12 @@ def _sparse(pressed: _Pressed, stiffness: Stiffness, whole: bool) -> Largest:
     K = (diags_array(1.0 / size) @ K @ diags_array(1.0 / size)).tocsr()
     of_all = np.ones(len(pressed.held))
     of_all[free] = 1.0 / size
+    solve: Solve
     if whole:
         known = stiffness.factored(pressed.held)
-
-        def solve(load: Array) -> Array:
-            return np.asarray(known(load * size[:, None]) * size[:, None])
-
+        solve = lambda load: known(load * size[:, None]) * size[:, None]  # noqa: E731
     else:  # what is slack leaves hardly any stiffness, and no mechanism is looked for
-        factor = sparse_factor(K.tocsc())
-        solve = functools.partial(by_columns, factor.solve)
-
+        solve = sparse_factor(K.tocsc(), pressed.places[free]).solve
     scatter = solve(np.random.default_rng(0).standard_normal((len(size), 1)))
     scatter /= np.sqrt((scatter * (K @ scatter)).sum())
     own = of_all[pressed.numbers]

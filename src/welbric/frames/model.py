@@ -139,6 +139,13 @@ class Model:
         """How many freedoms there are, held or not."""
         return len(self.held)
 
+    @functools.cached_property
+    def freedom_places(self) -> Array:
+        """Where the freedoms are, (F, 3): those that ends leave free, at their nodes."""
+        found = np.zeros((self.freedoms, 3))
+        found[self.numbers] = np.repeat(self.places[np.tile(self.ends, 2)], FREEDOMS, axis=1)
+        return found
+
     @property
     def resisting(self) -> Array:
         """What springs add to the stiffness of each freedom, shape (F,)."""
@@ -221,7 +228,9 @@ class Model:
         return self._of_elements(self.in_freedoms(k) + self.joined)
 
     def _of_elements(self, of_elements: Array) -> Stiffness:
-        return Stiffness.assembled(self.numbers, of_elements, self.springs, self.freedoms)
+        return Stiffness.assembled(
+            self.numbers, of_elements, self.springs, self.freedoms, self.freedom_places
+        )
 
     def in_freedoms(self, k: Array) -> Array:
         """Return stiffness of elements, (E, 12, 12), in the frame's freedoms, (E, 24, 24)."""

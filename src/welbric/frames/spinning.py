@@ -50,7 +50,7 @@ def without_spinning(model: Model) -> Model | None:
         K = (diags_array(scale) @ K @ diags_array(scale)).tocsc()
         stiffer = (K + diags_array(np.full(len(own), EPSILON))).tocsc()
         found = random.standard_normal((len(own), min(AT_ONCE, len(own))))
-        solve = sparse_factor(stiffer).solve
+        solve = sparse_factor(stiffer, model.freedom_places[own]).solve
         for _ in range(3):
             found, _ = np.linalg.qr(solve(found))
         resists, mixed = np.linalg.eigh(found.T @ (K @ found))
