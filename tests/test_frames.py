@@ -1425,7 +1425,7 @@ def test_what_is_condensed_balances_at_every_node(name):
         for c in np.flatnonzero(~found.beyond)[:3].tolist():
             N = found.N[:, c]
             off = loading.off.combined(found.factors[[c]])
-            turns, bulges, leans = (N[:, None] * one for one in (off.turns, off.bulges, off.chord))
+            turns, bulges, leans = N[:, None] * off.turns, N[:, None] * off.bulges, np.zeros(2)
             if found.bowed is not None:
                 bows = beams.bowed(found.bowed[..., [c]])
                 turns, bulges, leans = turns + bows.turns, bulges + bows.bulges, leans + bows.chord

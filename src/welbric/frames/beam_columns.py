@@ -40,7 +40,7 @@ class Off:
 
     Attributes
     ----------
-    chord : array, shape (2, E, C), mm
+    chord : array, shape (2, E, C), mm, optional
         How far one end is beside the other, about each axis.
     turns : array, shape (2, 2, E, C), mm
         Moments that turn ends.
@@ -48,26 +48,25 @@ class Off:
         What bulges.
     """
 
-    chord: Array
+    chord: Array | None
     turns: Array
     bulges: Array
 
-    @classmethod
-    def none(cls, elements: int, loads: int) -> Off:
-        """Return none, of so many elements and loads."""
-        return cls(*(np.zeros((*lead, elements, loads)) for lead in ((2,), (2, 2), (2, 2))))
-
     def combined(self, factors: Array) -> Off:
         """Return combinations, (C, L), of as many load cases."""
-        return Off(*(one @ factors.T for one in (self.chord, self.turns, self.bulges)))
+        chord = None if self.chord is None else self.chord @ factors.T
+        return Off(chord, self.turns @ factors.T, self.bulges @ factors.T)
 
     def taken(self, which: Any) -> Off:
         """Return some of the loads."""
-        return Off(*(one[..., which] for one in (self.chord, self.turns, self.bulges)))
+        chord = None if self.chord is None else self.chord[..., which]
+        return Off(chord, self.turns[..., which], self.bulges[..., which])
 
-    def plus(self, other: Off) -> Off:
-        """Return both."""
-        return Off(self.chord + other.chord, self.turns + other.turns, self.bulges + other.bulges)
+    def bowed(self, bows: Off) -> Off:
+        """Return both, where members bow from the start besides."""
+        both = [one.chord for one in (self, bows) if one.chord is not None]
+        chord = np.asarray(sum(both)) if both else None
+        return Off(chord, self.turns + bows.turns, self.bulges + bows.bulges)
 
 
 @dataclass(frozen=True)
@@ -83,6 +82,8 @@ class Bent:
     pull : array, shape (2, E, C), N
     gives : array, shape (2, 2, E, C), mm/N
         How far a bulge goes under a force of one.
+    swells : array, shape (2, 2, E, C), mm
+        How far it goes, backwards, as ends turn by one.
     loses : array of bool, shape (C,)
         Under which nothing resists a bulge of some of them.
     """
@@ -91,6 +92,7 @@ class Bent:
     leaning: Array
     pull: Array
     gives: Array
+    swells: Array
     loses: Flags
 
 
@@ -120,6 +122,7 @@ class BeamColumns:
         goes = np.array([1.0, 0.0, 1.0]) if model.is_plane else np.ones(3)
         moves = np.abs(model.turn[:, list(SLIDES.values()), :3]) @ goes
         self.loose = (moves.T > 0.5).astype(float)
+        self.all_loose = bool(self.loose.all())
         one = np.ones_like(y)
         m = self._more = y * (6 + 5 * y) / (3 * (1 + y))
         self.stiff = np.array([4 * EI / L, 12 * EI / (L * (1 + y))])
@@ -143,41 +146,56 @@ class BeamColumns:
         bends : array, shape (n, C), optional
             The share that they have of their stiffness.
         """
-        pull = self.loose[:, which, None] * N
+        pull = np.broadcast_to(N, (2, *N.shape))
+        if not self.all_loose:
+            pull = self.loose[:, which, None] * N
         share = 1.0 if bends is None else bends
         stiff, pulls, bulge, bulges, couples = (
             one[..., which, None]
             for one in (self.stiff, self.pulls, self.bulge_stiff, self.bulge_pulls, self.couples)
         )
-        alone = bulge * share
-        resists = alone + bulges * pull
-        sound = resists > NOTHING * alone
-        gives = np.where(sound, 1.0 / np.where(sound, resists, 1.0), 0.0)
-        turning = stiff * share + pulls * pull - (couples * pull) ** 2 * gives
+        # In place: these are the largest arrays of the second order.
+        alone, gives = bulge * share, bulges * pull
+        gives += alone
+        sound = gives > NOTHING * alone
         loses = np.asarray((~sound).any(axis=(0, 1, 2)))
-        return Bent(turning, pull / self.lengths[which, None], pull, gives, loses)
+        if loses.any():
+            gives = np.where(sound, gives, np.inf)
+        np.reciprocal(gives, out=gives)
+        swells = couples * pull
+        swells *= gives
+        turning = couples * swells
+        np.subtract(pulls, turning, out=turning)
+        turning *= pull
+        turning += stiff * share
+        return Bent(turning, pull / self.lengths[which, None], pull, gives, swells, loses)
 
     def off_forces(self, which: Any, bent: Bent, off: Off) -> Array:
         """Return what axial forces make of elements that are off the line, (2, 2, 2, n, C).
 
         At the start and at the end, force and moment, about each axis.
         """
-        couples = self.couples[..., which, None]
-        turns, bulges = off.turns[..., which, :], off.bulges[..., which, :]
-        moments = bent.pull * (turns - couples * bent.pull * bent.gives * bulges)
-        return self._at_ends(which, moments, bent.leaning * off.chord[:, which])
+        moments = bent.swells * off.bulges[..., which, :]
+        np.subtract(off.turns[..., which, :], moments, out=moments)
+        moments *= bent.pull
+        across = None if off.chord is None else bent.leaning * off.chord[:, which]
+        return self._at_ends(which, moments, across)
 
-    def forces(self, own: Array, N: Array, bends: Array | None, off: Off) -> Array:
-        """Return what elements' own movements, (E, 12, C), bring at their ends, (2, 2, 2, E, C)."""
+    def ends_and_bulges(
+        self, own: Array, N: Array, bends: Array | None, off: Off
+    ) -> tuple[Array, Array]:
+        """Return what elements' own movements, (E, 12, C), bring: at their ends, and in between.
+
+        Returns
+        -------
+        tuple of arrays, shapes (2, 2, 2, E, C) and (2, 2, E, C)
+            Forces and moments as of `off_forces`, and how far elements bulge.
+        """
         every = slice(None)
         bent, (turns, leans) = self.resists(every, N, bends), self._turned(own)
-        forces = self._at_ends(every, bent.turning * turns, bent.leaning * leans)
-        return forces + self.off_forces(every, bent, off)
-
-    def bulges(self, own: Array, N: Array, bends: Array | None, off: Off) -> Array:
-        """Return how far elements bulge, (2, 2, E, C), under their own movements, (E, 12, C)."""
-        bent, (turns, _) = self.resists(slice(None), N, bends), self._turned(own)
-        return -bent.pull * bent.gives * (self.couples[..., None] * turns + off.bulges)
+        ends = self._at_ends(every, bent.turning * turns, bent.leaning * leans)
+        ends += self.off_forces(every, bent, off)
+        return ends, -(bent.swells * turns + bent.pull * bent.gives * off.bulges)
 
     def shapes(self, which: Any) -> tuple[Array, Array]:
         """Return the shapes of bulges along elements, and how sections turn, (2, 2, n, 6) each.
@@ -242,7 +260,7 @@ class BeamColumns:
             (2 - 2 * y) * w[0] - 12 * w[1] + 12 * w[2],
             (2 - 6 * m) * w[0] + (12 * m - 24) * w[1] + 60 * w[2] - 40 * w[3],
         ])  # fmt: skip
-        return Off(np.zeros_like(w[0]), turns, -bulges / self.lengths[:, None])
+        return Off(None, turns, -bulges / self.lengths[:, None])
 
     def _turned(self, own: Array) -> tuple[Array, Array]:
         """Return how far ends turn from their line, (2, 2, E, C), and that leans, (2, E, C)."""
@@ -250,10 +268,12 @@ class BeamColumns:
         leans = d2 - d1
         return np.array([0.5 * (s1 - s2), 0.5 * (s1 + s2) - leans / self.lengths[:, None]]), leans
 
-    def _at_ends(self, which: Any, moments: Array, across: Array) -> Array:
+    def _at_ends(self, which: Any, moments: Array, across: Array | None) -> Array:
         """Return forces and moments at ends, of those that turn them and that lean their line."""
         arc, alike = moments
-        shear = alike / self.lengths[which, None] - across
+        shear = alike / self.lengths[which, None]
+        if across is not None:
+            shear -= across
         return np.array([[shear, 0.5 * (alike + arc)], [-shear, 0.5 * (alike - arc)]])
 
 

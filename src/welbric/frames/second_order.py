@@ -314,29 +314,30 @@ class _Leaning:
         """Return how all freedoms move to the first order, (F, C)."""
         return self.joints.whole(self.moved, *self.joints.at_ease, None, self.between)
 
-    def _ends(self, own: Array, on: Stands) -> Array:
-        """Return the forces that elements' own movements bring at their ends, (E, 12, C)."""
+    def _ends(self, own: Array, on: Stands) -> tuple[Array, Array]:
+        """Return the forces that elements' own movements bring at their ends, (E, 12, C).
+
+        And how far elements bulge, (2, 2, E, C).
+        """
         model, forces = self.model, np.empty_like(own)
-        bent = self.bending.forces(own, on.N, on.bends, self.off)
+        bent, bulges = self.bending.ends_and_bulges(own, on.N, on.bends, self.off)
         forces[:, ENDS] = bent.reshape(4, 2, *bent.shape[3:]).transpose(2, 1, 0, 3)
         for at, stiff in ((0, model.EA[:, None] * on.carries), (TWIST, model.GJ[:, None])):
             forces[:, at + 6] = stiff / model.lengths[:, None] * (own[:, at + 6] - own[:, at])
             forces[:, at] = -forces[:, at + 6]
-        return forces
+        return forces, bulges
 
     def state(self, moved: Array, on: Stands) -> State:
         """Return the state of movements of joints."""
         whole = self.joints.whole(moved, *on.parts, self.between, self.off)
         own = own_movements(self.model, whole)
-        forces = self._ends(own, on) + self.loads.fixed
-        bulges = None
-        if on.N.any():
-            bulges = self.bending.bulges(own, on.N, on.bends, self.off)
-        return State(whole, forces, own, on.carries, bulges)
+        forces, bulges = self._ends(own, on)
+        forces += self.loads.fixed
+        return State(whole, forces, own, on.carries, bulges if on.N.any() else None)
 
     def bow(self, off: Array) -> None:
         """Have members bow from the start: how elements' ends stand off the line, (E, 12, C)."""
-        self.off = self.off.plus(self.bending.bowed(off))
+        self.off = self.off.bowed(self.bending.bowed(off))
 
     def solved(
         self, which: Indices, start: Array, on: Stands, exact: Any = EXACT,
@@ -403,7 +404,10 @@ class _Leaning:
 
     def _left(self, which: Any, moved: Array, on: Stands) -> tuple[Standing, Array]:
         """Return what lengths resist, and what of the loads movements leave, (n, C)."""
-        standing = self.joints.standing(*on.parts, self.between.taken(which), self.off.taken(which))
+        if len(on.N.T) == self.load.shape[1]:
+            which = slice(None)  # all of them: no copies
+        between, off = self.between.taken(which), self.off.taken(which)
+        standing = self.joints.standing(*on.parts, between, off)
         left = self.joints.on_joints(self.load[:, which], standing)
         left -= self.joints.resistance(moved, standing)
         return standing, left
