@@ -278,17 +278,18 @@ def test_random_frames_on_many_plain_elements(seed):
         standard="EN 1993-1-1", loading={"live_category": "B"},
         joint=joints, member=members, joint_load=pushes,
         combinations=["D + 0.5L + 0.8W", "1.2D + L"],
-        frame={"second_order": "analysed", "imperfections": False, "twist": "resisted",
-               "divisions": 8},
+        frame={"second_order": "analysed", "imperfections": False, "twist": "resisted"},
     )  # fmt: skip
     found = wb.frame_results(job)
+    # On beams that slope, loads change the axial force within elements.
+    close = 5e-4 if seed % 3 == 0 else 1e-5
     for c, one in enumerate(found.combinations):
         moved, reactions, share = analysed(places, members, pushes, one.factors)
-        assert found.share[c] == pytest.approx(share, rel=2e-3)
+        assert found.share[c] == pytest.approx(share, rel=2e-4)
         own = np.zeros_like(reactions)
         own[[found.joints.index(name) for name in found.supports]] = found.reactions[c]
         supports = [n for n, name in enumerate(places) if name[-1] == "0"]
         for some in (slice(0, 3), slice(3, 6)):
             for mine, other in ((found.moved[c], moved), (own[supports], reactions[supports])):
                 apart = np.abs(mine[:, some] - other[:, some]).max()
-                assert apart < 1e-3 * np.abs(other[:, some]).max()
+                assert apart < close * np.abs(other[:, some]).max()

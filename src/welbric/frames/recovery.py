@@ -177,15 +177,17 @@ def _of_like(
     bending = [one[name] for one in (major, minor) for name in ("shear", "moment")]
     places_of = [extremes(c, starts, spans) for c in (*bending, pull)]
 
-    def result(m: int, axis: str, of: dict[str, Array]) -> BeamResult:
+    def result(m: int, axis: str, of: dict[str, Array], jumps: Array) -> BeamResult:
         part = parts[m]
         held = [s.at for s in part.member.supports_about(axis)]
         along = {name: Diagram(part.clamped.breaks, c[m]) for name, c in of.items()}
-        return BeamResult(**along, reactions=_reactions(along["shear"], held), places=tuple(held))
+        nearest = np.abs(breaks[m][:, None] - np.array(held)).argmin(axis=0)
+        return BeamResult(**along, reactions=jumps[m][:, nearest], places=tuple(held))
 
+    jumps = [_jumps(one["shear"]) for one in (major, minor)]
     return [
         CombinedResults(
-            result(m, "major", major), result(m, "minor", minor),
+            result(m, "major", major, jumps[0]), result(m, "minor", minor, jumps[1]),
             Diagram(part.clamped.breaks, pull[m]), Diagram(part.clamped.breaks, turning[m]),
             turned=angle[m], turning=tuple(one[m] for one in places_of),
         )
@@ -232,13 +234,9 @@ def _ends_of(c: Array, element: Any, count: int) -> tuple[Array, Array]:
     return np.moveaxis(c[:, :, first, 0], 1, 2), np.moveaxis(c[:, :, last].sum(axis=-1), 1, 2)
 
 
-def _reactions(shear: Diagram, places: Sequence[float]) -> Array:
-    """Return the upward force at places: by how much the shear jumps there, shape (C, S)."""
-    c, breaks = shear.coefficients, shear.breaks
-    found = np.zeros((len(c), len(places)))
-    for i, at in enumerate(places):
-        node = int(np.argmin(np.abs(breaks - at)))
-        right = c[:, node, 0] if node < len(breaks) - 1 else 0.0
-        left = c[:, node - 1].sum(axis=-1) if node > 0 else 0.0
-        found[:, i] = right - left
+def _jumps(shear: Array) -> Array:
+    """Return by how much shears jump at breaks, upwards from left to right, (M, C, I + 1)."""
+    found = np.zeros((*shear.shape[:2], shear.shape[2] + 1))
+    found[..., :-1] = shear[..., 0]
+    found[..., 1:] -= shear.sum(axis=-1)
     return found
