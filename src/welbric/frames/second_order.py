@@ -61,8 +61,8 @@ class SecondOrder:
     beyond : array of bool, shape (C,)
         Which combinations are beyond their critical load, to the second order.
     N : array, shape (E, C)
-        What its geometric stiffness stands on, times the level; beyond its critical load the last
-        that was tried.
+        What its geometric stiffness stands on, times the level; of the first order where there
+        is no equilibrium.
     pushed : array, shape (F, C)
         What stands for the frame out of plumb.
     find_first : callable
@@ -514,7 +514,19 @@ class _Leaning:
             on.put(todo[more], self._on(new[:, more], now[:, more]))
             todo = todo[more | caught]
         lost[todo] = True
+        if lost.any():
+            self._as_first(level, np.flatnonzero(lost), on)
         return _Settled(moved, on, lost)
+
+    def _as_first(self, level: float, which: Indices, on: Stands) -> None:
+        """Have what finds no rest stand on the axial forces of the first order.
+
+        The last that were tried tell nothing: how far beyond its critical load a frame is would
+        go by how the search went.
+        """
+        carries = on.carries[:, which]
+        N = level * self.axial_forces(self.moved[:, which], np.ones_like(carries), which)
+        on.put(which, self._on(np.where(carries < 1.0, 0.0, N), carries))
 
     def _followed(self, level: float, moved: Array, on: Stands, todo: Indices) -> Indices:
         """Put in place what comes to rest as axial forces follow it; return what does not.
