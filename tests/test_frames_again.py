@@ -282,10 +282,10 @@ def test_random_frames_on_many_plain_elements(seed):
     )  # fmt: skip
     found = wb.frame_results(job)
     # On beams that slope, loads change the axial force within elements.
-    close = 5e-4 if seed % 3 == 0 else 1e-5
+    close = 2.5e-4 if seed % 3 == 0 else 1e-5
     for c, one in enumerate(found.combinations):
         moved, reactions, share = analysed(places, members, pushes, one.factors)
-        assert found.share[c] == pytest.approx(share, rel=2e-4)
+        assert found.share[c] == pytest.approx(share, rel=1.5e-4)
         own = np.zeros_like(reactions)
         own[[found.joints.index(name) for name in found.supports]] = found.reactions[c]
         supports = [n for n, name in enumerate(places) if name[-1] == "0"]

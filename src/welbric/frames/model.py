@@ -31,6 +31,7 @@ FREEDOMS = 6
 OWN = 12  # freedoms of an element
 # Sections that twist without warping: the others are open.
 CLOSED = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
+SLOPES_FROM = 0.05  # sine of its angle: from level, and the same of upright
 WAY = {"both": 0, "tension": 1, "compression": -1}
 # Of the six freedoms of an end: across the member, slopes, and about it.
 SLIDES, SLOPES, TWIST = {"major": 1, "minor": 3}, {"major": 2, "minor": 4}, 5
@@ -313,7 +314,9 @@ def model_of(frame: FrameOf) -> Model:
         known = {0.0: joints[said.through[0]], length: joints[said.through[-1]]}
         for name in said.through[1:-1]:
             known[math.dist(start, frame.joints[name].place)] = joints[name]
-        stops = _stops(member, list(known), divisions)
+        # Loads change the axial force of a member that slopes, which is one in each element.
+        often = 2 if said.loads and SLOPES_FROM < abs(axis[2]) / length < 1 - SLOPES_FROM else 1
+        stops = _stops(member, list(known), often * divisions if divisions > 1 else 1)
         nodes = []
         for x in stops:
             near = next((node for at, node in known.items() if abs(at - x) < 1e-6 * length), None)

@@ -28,7 +28,7 @@ TELLING = (
     "through", "loads", "ends", "ends_minor", "end_springs", "end_releases", "carries", "web",
     "self_weight", "offsets", "role", "standard", "pattern",
 )  # fmt: skip
-TOGETHER = 32  # members of which what happens along them is found at once
+TOGETHER = 6_000  # combinations of members of which what happens along them is found at once
 
 
 @dataclass(eq=False)
@@ -124,8 +124,9 @@ class Solved:
         key = (id(found), mark)
         if key not in self.along:
             marks = list(self.model.chains)
-            first = marks.index(mark) // TOGETHER * TOGETHER
-            some = marks[first : first + TOGETHER]
+            count = max(TOGETHER // max(len(found.factors), 1), 1)
+            first = marks.index(mark) // count * count
+            some = marks[first : first + count]
             parts = [
                 Part(self.model.chains[one].member, self.model.chains[one],
                      self.loading.clamped[one]) for one in some
