@@ -17,7 +17,7 @@ import welbric as wb
 from welbric.checking.frames import buckling_factors, frame_results
 from welbric.cli import main
 from welbric.files.jobs import demo_text
-from welbric.frames.beam_columns import beam_columns
+from welbric.frames.beam_columns import BeamColumns
 from welbric.frames.critical import critical_mode
 from welbric.frames.model import own_movements
 from welbric.frames.solve import free_motion, solution
@@ -1418,7 +1418,7 @@ def test_what_is_condensed_balances_at_every_node(name):
     job = wb.parse_job(demo_text(name))
     wb.check(job)
     solved = job.members[-1].frame.known["solved"]
-    model, loading, beams = solved.model, solved.loading, beam_columns(solved.model)
+    model, loading, beams = solved.model, solved.loading, solved.model.kept(BeamColumns)
     couples, pulls, stiff = beams.freedoms(model.turn)
     for found in solved.known.values():
         acts = (loading.nodal - model.on_nodes(loading.fixed)) @ found.factors.T + found.pushed

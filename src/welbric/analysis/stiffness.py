@@ -343,7 +343,9 @@ def sparse_factor(whole: Any, places: Array | None = None) -> Factor:
     """
     if places is None:
         places = np.arange(3.0 * whole.shape[0]).reshape(-1, 3)
-    whole.eliminate_zeros()
+    if not whole.data.all():
+        whole = whole.copy()  # others have its pattern too
+        whole.eliminate_zeros()
     pattern = (np.asarray(one, dtype=np.intp).tobytes() for one in (whole.indptr, whole.indices))
     return _fronts(*pattern, np.ascontiguousarray(places).tobytes()).factored(whole.data)
 

@@ -17,7 +17,7 @@ import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.stiffness import Mechanism, Stiffness, Summed, matrix, transposed
-from welbric.frames.beam_columns import Bent, Off, beam_columns
+from welbric.frames.beam_columns import BeamColumns, Bent, Off
 from welbric.frames.model import FREEDOMS, OWN, Indices, Model
 
 # An element's freedoms in the order of arrays here: deflections about both axes, and slopes, of its
@@ -182,7 +182,7 @@ class Condensed:
         self.soft = model.lengths / model.GJ
         self.axial = 1.0 / np.add.reduceat(self.flexible, self.first)
         self.torsion = 1.0 / np.add.reduceat(self.soft, self.first)
-        self.bending = beam_columns(model)
+        self.bending = model.kept(BeamColumns)
         self._summed: dict[int, Summed] = {}
 
     @property
@@ -617,14 +617,6 @@ class Condensed:
             along = stretch[slack]
             found[slack] -= less[slack, None, None] * along[:, :, None] * along[:, None]
         return found
-
-
-def condensed(model: Model) -> Condensed:
-    """Return the lengths between joints of a model, kept with it."""
-    if "condensed" not in model.known:
-        model.known["condensed"] = Condensed(model)
-    found: Condensed = model.known["condensed"]
-    return found
 
 
 def _times(a: Array, b: Array) -> Array:

@@ -12,8 +12,8 @@ import numpy as np
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.largest import largest as largest_of
 from welbric.analysis.stiffness import Mechanism, Solve, Stiffness, Summed, resists, sparse_factor
-from welbric.frames.beam_columns import beam_columns
-from welbric.frames.condensed import Condensed, condensed
+from welbric.frames.beam_columns import BeamColumns
+from welbric.frames.condensed import Condensed
 from welbric.frames.model import Model
 from welbric.frames.states import Stands
 
@@ -22,6 +22,7 @@ SCATTER = 0.03  # of a mode, of every other, that a search begins with
 NEW = 1e-6  # of a mode's energy, that others have not
 APART = 8  # loads, of which one is looked at first
 AT_ONCE = 24  # loads
+HARDLY = 1e-13  # of its own, that keeps a stiffness from being none by rounding
 FEW = 400  # freedoms of which the critical load is found as a dense problem
 # The largest eigenvalues of K^-1 (-Kg), (C,), and their vectors, (n, C), of forces, (parts, C).
 Largest = Callable[[Array], tuple[Array, Array]]
@@ -39,7 +40,7 @@ def critical_shares(model: Model, on: Stands, swaying: bool = False) -> Array:
                 for one in (on.taken(c) for c in pressed)]  # fmt: skip
     N = on.N
     if swaying:
-        N = condensed(model).mean(N)
+        N = model.kept(Condensed).mean(N)
     for pattern in dict.fromkeys(patterns):
         some = [c for c, one in zip(pressed.tolist(), patterns, strict=True) if one == pattern]
         largest, _ = _largest(model, on.taken(some[0]), swaying)(N[:, some])
@@ -53,7 +54,7 @@ def stand(model: Model, on: Stands) -> bool:
     What is slack, softened and compressed in any of some loads leaves no more stiffness than each
     of them does: where the frame stands so, it does under all; else each half of them is looked at.
     """
-    joints = condensed(model)
+    joints = model.kept(Condensed)
     known: list[Stands] = model.known.setdefault("stands", [])
 
     def stands(some: Any) -> bool:
@@ -81,7 +82,7 @@ def sways_beyond(model: Model, on: Stands, share: float) -> Flags:
     Its members stay straight between joints. Of loads in which the same is slack, what presses most
     tells of all that they are less, and what presses least that they are more.
     """
-    joints, (numbers, unit) = condensed(model), model.swaying
+    joints, (numbers, unit) = model.kept(Condensed), model.swaying
     pushes = joints.mean(on.N) / share
     found = np.zeros(on.N.shape[1], dtype=bool)
 
@@ -171,16 +172,16 @@ class _Pressed:
         return Stiffness(rows, columns, values, count, self.places)
 
 
-def _swaying(model: Model) -> _Pressed:
-    """Return a frame whose members stay straight between joints."""
+def _swaying(model: Model) -> tuple[_Pressed, Stiffness]:
+    """Return a frame whose members stay straight between joints, and its elastic stiffness."""
     numbers, unit = model.swaying
-    return _Pressed(model.held, numbers, unit, np.zeros(0), model.freedom_places)
+    return _Pressed(model.held, numbers, unit, np.zeros(0), model.freedom_places), model.elastic
 
 
-def _bulging(model: Model) -> _Pressed:
-    """Return a frame whose elements bulge: by freedoms of their own."""
+def _bulging(model: Model) -> tuple[_Pressed, Stiffness]:
+    """Return a frame whose elements bulge, by freedoms of their own, and its elastic stiffness."""
     E, k = model.numbers.shape
-    between, pulls, stiff = beam_columns(model).freedoms(model.turn)
+    between, pulls, stiff = model.kept(BeamColumns).freedoms(model.turn)
     numbers = np.append(model.numbers, model.freedoms + np.arange(4 * E).reshape(E, 4), axis=1)
     unit = np.zeros((E, k + 4, k + 4))
     unit[:, :k, :k] = model.geometric_in_freedoms
@@ -189,16 +190,13 @@ def _bulging(model: Model) -> _Pressed:
     held = np.append(model.held, pulls.ravel() == 0)
     of_elements = np.repeat(model.places[model.ends[:, 0]], 4, axis=0)
     places = np.concatenate([model.freedom_places, of_elements])
-    return _Pressed(held, numbers, unit, stiff.ravel(), places)
+    pressed = _Pressed(held, numbers, unit, stiff.ravel(), places)
+    return pressed, pressed.resisting(model.elastic, None)
 
 
 def _largest(model: Model, on: Stands, swaying: bool = False) -> Largest:
     """Return what finds the largest eigenvalue, of the elastic stiffness under one load, (E,)."""
-    name = "swaying" if swaying else "bulging"
-    if name not in model.known:
-        pressed = (_swaying if swaying else _bulging)(model)
-        model.known[name] = pressed, pressed.resisting(model.elastic, None)
-    pressed, stiffness = model.known[name]
+    pressed, stiffness = model.kept(_swaying if swaying else _bulging)
     whole = on.bends is None and bool((on.carries == 1.0).all())
     if not whole:
         bends: Any = 1.0 if on.bends is None else on.bends
@@ -250,7 +248,8 @@ def _sparse(pressed: _Pressed, stiffness: Stiffness, whole: bool) -> Largest:
         known = stiffness.factored(pressed.held)
         solve = lambda load: known(load * size[:, None]) * size[:, None]  # noqa: E731
     else:  # what is slack leaves hardly any stiffness, and no mechanism is looked for
-        solve = sparse_factor(K.tocsc(), pressed.places[free]).solve
+        hardly = diags_array(np.full(len(size), HARDLY))
+        solve = sparse_factor((K + hardly).tocsc(), pressed.places[free]).solve
     scatter = solve(np.random.default_rng(0).standard_normal((len(size), 1)))
     scatter /= np.sqrt((scatter * (K @ scatter)).sum())
     own = of_all[pressed.numbers]

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from welbric.analysis.diagram import Array
-from welbric.frames.condensed import condensed
+from welbric.frames.condensed import Condensed
 from welbric.frames.model import SLIDES, Chain, Model
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
@@ -65,7 +65,7 @@ def out_of_plumb(
 def _at_joints(model: Model, fixed: Array, nodal: Array) -> Array:
     """Return what acts on nodes, (n, 6, C), all of it brought to joints by the lever."""
     load = nodal - model.on_nodes(_by_lever(model, fixed))
-    return condensed(model).at_joints(model.of_nodes(load))
+    return model.kept(Condensed).at_joints(model.of_nodes(load))
 
 
 def _by_lever(model: Model, fixed: Array) -> Array:

@@ -23,7 +23,7 @@ from welbric.analysis.member_loads import (
     breaks_of,
     twisting,
 )
-from welbric.frames.beam_columns import Off, beam_columns, integrals
+from welbric.frames.beam_columns import BeamColumns, Off, integrals
 from welbric.frames.model import FREEDOMS, OWN, SLIDES, SLOPES, TWIST, Chain, Model
 from welbric.inputs.frame import FrameOf
 from welbric.members.load_cases import CaseKey, applied, imposed
@@ -119,7 +119,7 @@ def loading_of(frame: FrameOf, model: Model) -> Loading:
             ends = _end_forces(of, len(chain.nodes) - 1, len(keys))
             alike[id(of)] = ends, _sags(of, chain.places, len(keys))
         fixed[chain.elements], sags[:, :, chain.elements] = alike[id(of)]
-    off = beam_columns(model).sagging(sags)
+    off = model.kept(BeamColumns).sagging(sags)
     return Loading(keys, clamped, fixed, nodal, imposed_moves, off)
 
 

@@ -11,9 +11,9 @@ from __future__ import annotations
 import functools
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -36,6 +36,7 @@ WAY = {"both": 0, "tension": 1, "compression": -1}
 # Of the six freedoms of an end: across the member, slopes, and about it.
 SLIDES, SLOPES, TWIST = {"major": 1, "minor": 3}, {"major": 2, "minor": 4}, 5
 Indices = NDArray[np.intp]
+Kept = TypeVar("Kept")
 
 
 @dataclass(frozen=True)
@@ -128,7 +129,14 @@ class Model:
     arms: Array
     one_way: Indices
     is_plane: bool
-    known: dict[str, Any] = field(default_factory=dict, init=False, repr=False)
+    known: dict[Any, Any] = field(default_factory=dict, init=False, repr=False)
+
+    def kept(self, make: Callable[[Model], Kept]) -> Kept:
+        """Return what is made of the model once, and kept with it."""
+        if make not in self.known:
+            self.known[make] = make(self)
+        found: Kept = self.known[make]
+        return found
 
     @property
     def of_joints(self) -> set[int]:

@@ -11,7 +11,7 @@ import numpy as np
 
 from welbric.analysis.beam import BeamResult
 from welbric.analysis.diagram import Array, Diagram, extremes
-from welbric.frames.beam_columns import AXES, beam_columns
+from welbric.frames.beam_columns import AXES, BeamColumns
 from welbric.frames.loads import Clamped
 from welbric.frames.model import Chain, Model
 from welbric.frames.states import State
@@ -94,7 +94,7 @@ def _of_like(
     shift = np.where(k >= j, BINOMIAL * alpha[..., None, None] ** np.maximum(k - j, 0), 0.0)
     shift = shift * beta[..., None, None] ** j  # (M, I, 6, 6): from coefficients in the other to s
 
-    bulging = beam_columns(model).shapes(own)
+    bulging = model.kept(BeamColumns).shapes(own)
 
     def local(c: Array) -> Array:
         """Return polynomials of elements, (M, e, K, C), as those of intervals, (M, C, I, K)."""
@@ -170,8 +170,10 @@ def _of_like(
         one["moment"] = _without_trace(one["moment"], moments)
         one["shear"] = _without_trace(one["shear"], pushes)
     pull, turning = _without_trace(pull, pushes), _without_trace(turning, moments)
-    angles = [(moved[:, :, at + 6] - moved[:, :, at]) / lengths[..., None] for at in (1, 3)]
-    angle = np.hypot(*angles).max(axis=1)
+    # As their lines turn, and as they themselves do at their ends.
+    lines = [(moved[:, :, at + 6] - moved[:, :, at]) / lengths[..., None] for at in (1, 3)]
+    turns = [np.hypot(moved[:, :, end + 2], moved[:, :, end + 4]) for end in (0, 6)]
+    angle = np.maximum.reduce([np.hypot(*lines), *turns]).max(axis=1)
 
     starts, spans = breaks[:, None, :-1], np.diff(breaks)[:, None]
     bending = [one[name] for one in (major, minor) for name in ("shear", "moment")]

@@ -17,9 +17,9 @@ import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.threads import on_one_thread
-from welbric.frames.beam_columns import ENDS, Off, beam_columns
+from welbric.frames.beam_columns import ENDS, BeamColumns, Off
 from welbric.frames.bows import bows
-from welbric.frames.condensed import Standing, condensed
+from welbric.frames.condensed import Condensed, Standing
 from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.loads import Loading
@@ -295,8 +295,8 @@ class _Leaning:
 
     def __init__(self, model: Model, loads: Loads, off: Off, softening: Softening | None) -> None:
         self.model, self.loads, self.off, self.softening = model, loads, off, softening
-        self.bending = beam_columns(model)
-        self.joints = condensed(model)
+        self.bending = model.kept(BeamColumns)
+        self.joints = model.kept(Condensed)
         self.invert = self.joints.elastic.factored(self.joints.held)
         self.slackened = Slackened(self.joints, self.invert) if model.one_way.any() else None
         self.load = loads.nodal - model.on_nodes(loads.fixed)

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array
-from welbric.frames.condensed import condensed
+from welbric.frames.condensed import Condensed
 from welbric.frames.loads import Loading
 from welbric.frames.model import Model, own_movements
 
@@ -142,7 +142,7 @@ def solve(model: Model, loads: Loads) -> State:
     Mechanism
         If something moves without resistance.
     """
-    k, joints = model.stiffness(), condensed(model)
+    k, joints = model.stiffness(), model.kept(Condensed)
     load = loads.nodal - model.on_nodes(loads.fixed)
     between = joints.between(load)
     moved, _ = joints.first_order(load, loads.imposed, between)

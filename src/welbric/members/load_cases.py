@@ -116,7 +116,7 @@ class CombinedResults:
     unbowed : array of bool, shape (C,), optional
         Where members of the frame would have to bow from the start, and do not.
     turned : array, shape (C,), optional
-        The largest angle that the line of the ends of a length of it turns by, radians.
+        The largest angle that it turns by, radians: its line between nodes, or itself at these.
     turning : tuple of array, shape (C, n), optional
         Where its diagrams of bending, and the axial force, have extremes, mm, NaN for none; where
         they were found for many members at once.
