@@ -283,15 +283,20 @@ class Summed:
     numbers : array of int, shape (E, n)
         The freedoms of each element.
     held : array of bool, shape (F,)
+    there : array of bool, shape (E, n, n), optional
+        Which entries of elements there are at all.
     """
 
-    def __init__(self, numbers: Indices, held: NDArray[np.bool_]) -> None:
+    def __init__(
+        self, numbers: Indices, held: NDArray[np.bool_], there: NDArray[np.bool_] | None = None
+    ) -> None:
         self.count = count = int((~held).sum())
         own = np.where(held, -1, np.cumsum(~held) - 1)[numbers]
         shape = (*own.shape, own.shape[1])
         rows = np.broadcast_to(own[:, :, None], shape).ravel()
         columns = np.broadcast_to(own[:, None, :], shape).ravel()
-        self.kept = np.flatnonzero((rows >= 0) & (columns >= 0))
+        kept = (rows >= 0) & (columns >= 0)
+        self.kept = np.flatnonzero(kept if there is None else kept & there.ravel())
         places, self.to = np.unique(
             columns[self.kept] * count + rows[self.kept], return_inverse=True
         )
@@ -300,13 +305,19 @@ class Summed:
 
     def of(self, elements: Array, springs: Array | None = None) -> Any:
         """Return the matrix of elements, (E, n, n), CSC; ``springs``, (free,), on its diagonal."""
-        from scipy.sparse import csc_array, diags_array
+        from scipy.sparse import diags_array
 
-        values = np.bincount(self.to, elements.ravel()[self.kept], len(self.rows))
-        found = csc_array((values, self.rows, self.starts), shape=(self.count, self.count))
+        found = self.of_entries(elements.ravel()[self.kept])
         if springs is None or not springs.any():
             return found
         return (found + diags_array(springs)).tocsc()
+
+    def of_entries(self, entries: Array) -> Any:
+        """Return the matrix of the elements' entries that are kept."""
+        from scipy.sparse import csc_array
+
+        values = np.bincount(self.to, entries, len(self.rows))
+        return csc_array((values, self.rows, self.starts), shape=(self.count, self.count))
 
 
 def resists(whole: Any, places: Array | None = None) -> bool:

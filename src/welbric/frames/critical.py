@@ -160,7 +160,7 @@ class _Pressed:
     @functools.cached_property
     def summed(self) -> Summed:
         """Where what forces add goes in matrices of the free freedoms."""
-        return Summed(self.numbers, self.held)
+        return Summed(self.numbers, self.held, self.unit != 0)
 
     def resisting(self, elastic: Stiffness, bends: Array | None) -> Stiffness:
         """Return the stiffness of all freedoms, with what is left of that in bending, (E,)."""
@@ -197,8 +197,8 @@ def _bulging(model: Model) -> tuple[_Pressed, Stiffness]:
 def _largest(model: Model, on: Stands, swaying: bool = False) -> Largest:
     """Return what finds the largest eigenvalue, of the elastic stiffness under one load, (E,)."""
     pressed, stiffness = model.kept(_swaying if swaying else _bulging)
-    whole = on.bends is None and bool((on.carries == 1.0).all())
-    if not whole:
+    whole = model.elastic if on.bends is None and (on.carries == 1.0).all() else None
+    if whole is None:
         bends: Any = 1.0 if on.bends is None else on.bends
         left = model.assembled(model.stiffness(on.carries, bends))
         stiffness = pressed.resisting(left, on.bends)
@@ -206,7 +206,7 @@ def _largest(model: Model, on: Stands, swaying: bool = False) -> Largest:
     return find(pressed, stiffness, whole)
 
 
-def _dense(pressed: _Pressed, stiffness: Stiffness, _: bool) -> Largest:
+def _dense(pressed: _Pressed, stiffness: Stiffness, _: Stiffness | None) -> Largest:
     from scipy.linalg import eigh, solve_triangular
 
     free = np.flatnonzero(~pressed.held)
@@ -234,7 +234,7 @@ def _dense(pressed: _Pressed, stiffness: Stiffness, _: bool) -> Largest:
     return largest
 
 
-def _sparse(pressed: _Pressed, stiffness: Stiffness, whole: bool) -> Largest:
+def _sparse(pressed: _Pressed, stiffness: Stiffness, whole: Stiffness | None) -> Largest:
     from scipy.sparse import diags_array
 
     free = np.flatnonzero(~pressed.held)
@@ -243,17 +243,25 @@ def _sparse(pressed: _Pressed, stiffness: Stiffness, whole: bool) -> Largest:
     K = (diags_array(1.0 / size) @ K @ diags_array(1.0 / size)).tocsr()
     of_all = np.ones(len(pressed.held))
     of_all[free] = 1.0 / size
-    solve: Solve
-    if whole:
-        known = stiffness.factored(pressed.held)
-        solve = lambda load: known(load * size[:, None]) * size[:, None]  # noqa: E731
+    # Bulges resist by themselves: in these units as their number.
+    own = int(np.searchsorted(free, len(pressed.held) - len(pressed.stiff)))
+    of_own = size[:own, None]
+    solve_own: Solve
+    if whole is not None:
+        known = whole.factored(pressed.held[: whole.count])
+        solve_own = lambda load: known(load * of_own) * of_own  # noqa: E731
     else:  # what is slack leaves hardly any stiffness, and no mechanism is looked for
-        hardly = diags_array(np.full(len(size), HARDLY))
-        solve = sparse_factor((K + hardly).tocsc(), pressed.places[free]).solve
+        firm = K[:own][:, :own] + diags_array(np.full(own, HARDLY))
+        solve_own = sparse_factor(firm.tocsc(), pressed.places[free[:own]]).solve
+
+    def solve(load: Array) -> Array:
+        return np.concatenate([solve_own(load[:own]), load[own:]])
+
     scatter = solve(np.random.default_rng(0).standard_normal((len(size), 1)))
     scatter /= np.sqrt((scatter * (K @ scatter)).sum())
-    own = of_all[pressed.numbers]
-    scaled = -pressed.unit * own[:, :, None] * own[:, None, :]
+    of_ends, summed = of_all[pressed.numbers], pressed.summed
+    scaled = -pressed.unit * of_ends[:, :, None] * of_ends[:, None, :]
+    entries, part = scaled.ravel()[summed.kept], summed.kept // scaled[0].size
 
     def largest(N: Array) -> tuple[Array, Array]:
         values, modes = np.zeros(N.shape[1]), np.zeros((len(size), N.shape[1]))
@@ -266,7 +274,7 @@ def _sparse(pressed: _Pressed, stiffness: Stiffness, whole: bool) -> Largest:
             if not len(some):
                 continue
             # Transposed they are what they were, by rows: faster to multiply by.
-            of_some = [pressed.summed.of(scaled * N[:, c, None, None]).T for c in some.tolist()]
+            of_some = [summed.of_entries(entries * N[part, c]).T for c in some.tolist()]
             small = np.array([before.T @ (one @ before) for one in of_some])
             start = before @ np.linalg.eigh(small)[1][:, :, -1].T + SCATTER * scatter
             values[some], modes[:, some] = found = largest_of(of_some, K, solve, start)
