@@ -8,6 +8,7 @@ import numpy as np
 
 from welbric.analysis.diagram import Array
 from welbric.frames.condensed import Condensed
+from welbric.frames.loads import Loading
 from welbric.frames.model import SLIDES, Chain, Model
 from welbric.inputs.frame import FrameOf
 from welbric.loads.combinations import Combination
@@ -21,19 +22,20 @@ def out_of_plumb(
     frame: FrameOf,
     model: Model,
     combinations: Sequence[Combination],
-    fixed: Array,
-    nodal: Array,
+    loading: Loading,
+    factors: Array,
     N: Array,
     pushed: float | None = None,
     by_drift: Array | None = None,
 ) -> Array:
-    """Return the forces that stand for a frame out of plumb, shape (6 n, C).
+    """Return the forces that stand for a frame out of plumb, shape (F, C).
 
-    ``N``, shape (E, C), are the axial forces of the elements in plumb, to the first order;
-    ``pushed`` the share of gravity loads of combinations that push it sideways, where that is
-    another one; ``by_drift``, shape (C,), that of each combination, where it goes by its drift.
+    ``factors``, shape (C, L), are those of the load cases in the combinations; ``N``, shape (E, C),
+    the axial forces of the elements in plumb, to the first order; ``pushed`` the share of gravity
+    loads of combinations that push it sideways, where that is another one; ``by_drift``, shape
+    (C,), that of each combination, where it goes by its drift.
     """
-    found = np.zeros_like(nodal)
+    found = np.zeros((model.freedoms, len(factors)))
     if not frame.job.frame.imperfections:
         return found
     code, options = frame.code
@@ -42,7 +44,7 @@ def out_of_plumb(
     tall = float(z.max() - z.min())
     if tall <= 0 or not columns:
         return found
-    acting, leaning = _at_joints(model, fixed, nodal), model.of_nodes(found)
+    acting, leaning = _at_joints(model, loading) @ factors.T, model.of_nodes(found)
     down = -acting[:, 2]
     rows = _Rows(model, columns, N)
     for c, combination in enumerate(combinations):
@@ -62,9 +64,9 @@ def out_of_plumb(
     return found
 
 
-def _at_joints(model: Model, fixed: Array, nodal: Array) -> Array:
-    """Return what acts on nodes, (n, 6, C), all of it brought to joints by the lever."""
-    load = nodal - model.on_nodes(_by_lever(model, fixed))
+def _at_joints(model: Model, loading: Loading) -> Array:
+    """Return what acts on nodes, (n, 6, L), all of it brought to joints by the lever."""
+    load = loading.nodal - model.on_nodes(_by_lever(model, loading.fixed))
     return model.kept(Condensed).at_joints(model.of_nodes(load))
 
 
@@ -104,13 +106,14 @@ class _Rows:
         return max(fewest, 1)
 
 
-def nudges(frame: FrameOf, model: Model, fixed: Array, nodal: Array) -> Array:
+def nudges(frame: FrameOf, model: Model, loading: Loading, factors: Array, pushed: Array) -> Array:
     """Return a trace of the gravity loads along x and along y, where nothing else pushes so.
 
     A bay whose braces gravity slackens stands as soon as it leans on one of them. In exact symmetry
-    it would never find out.
+    it would never find out. ``pushed``, (F, C), is what stands for it out of plumb.
     """
-    acting, found = _at_joints(model, fixed, nodal), np.zeros_like(nodal)
+    acting = _at_joints(model, loading) @ factors.T + model.of_nodes(pushed)
+    found = np.zeros_like(pushed)
     down = -acting[:, 2]
     least = NUDGE * np.abs(down).sum(axis=0)
     for at in (0,) if frame.is_plane else (0, 1):

@@ -169,17 +169,15 @@ def second_order(
     N = first.N @ factors.T
     if not plumb:
         pushed = out_of_plumb(
-            frame, model, combinations, loads.fixed, loads.nodal, N,
+            frame, model, combinations, loading, factors, N,
             _less(frame, model, N, level), _by_drift(frame, model, first, factors),
         )  # fmt: skip
     if model.one_way.any():
-        pushed += nudges(frame, model, loads.fixed, loads.nodal + pushed)
+        pushed += nudges(frame, model, loading, factors, pushed)
     softening = None if plumb else _softening(frame, model)
+    of_cases = loading.nodal - model.on_nodes(loading.fixed)
     leaning = _Leaning(
-        model,
-        replace(loads, nodal=loads.nodal + pushed),
-        loading.off.combined(factors),
-        softening,
+        model, loads, of_cases @ factors.T + pushed, loading.off.combined(factors), softening
     )
     senses = np.array([one.bows for one in combinations])
     if frame.job.frame.second_order != "analysed":
@@ -291,15 +289,27 @@ class _Settled:
 
 
 class _Leaning:
-    """A frame under C loads, with a stiffness of its own under each."""
+    """A frame under C loads, with a stiffness of its own under each.
 
-    def __init__(self, model: Model, loads: Loads, off: Off, softening: Softening | None) -> None:
-        self.model, self.loads, self.off, self.softening = model, loads, off, softening
+    Parameters
+    ----------
+    model : Model
+    loads : Loads
+    load : array, shape (F, C)
+        These on the freedoms, and what stands for the frame out of plumb.
+    off : Off
+    softening : callable, optional
+    """
+
+    def __init__(
+        self, model: Model, loads: Loads, load: Array, off: Off, softening: Softening | None
+    ) -> None:
+        self.model, self.loads, self.load = model, loads, load
+        self.off, self.softening = off, softening
         self.bending = model.kept(BeamColumns)
         self.joints = model.kept(Condensed)
         self.invert = self.joints.elastic.factored(self.joints.held)
         self.slackened = Slackened(self.joints, self.invert) if model.one_way.any() else None
-        self.load = loads.nodal - model.on_nodes(loads.fixed)
         self.between = self.joints.between(self.load)
         self.pulls = 0.5 * (loads.fixed[:, 6] - loads.fixed[:, 0])
         self.moved, self.energy = self.joints.first_order(self.load, loads.imposed, self.between)
