@@ -1145,6 +1145,17 @@ def test_what_a_frame_does_as_tables():
         assert (storey.drift[pushed] > 0.99 * storey.first_order[pushed]).all()
 
 
+@pytest.mark.parametrize(
+    ("name", "mark", "words"),
+    [("frame", "CA", "deflections are of the first order"),
+     ("building", "H.X0.1.1", "deflections too, with what is slack")],
+)  # fmt: skip
+def test_where_second_order_moments_come_from_is_said(name, mark, words):
+    table = wb.check(wb.parse_job(demo_text(f"saltmarsh_{name}.toml")))
+    said = f"second-order moments of the frame as it leans under each combination; {words}"
+    assert said in table[mark].notes
+
+
 def test_the_hall_in_space_is_within_limits_and_balances():
     """Pinned columns of open sections, and braces that carry tension alone."""
     job = wb.parse_job(demo_text("saltmarsh_building.toml"))

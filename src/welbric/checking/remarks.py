@@ -281,6 +281,17 @@ def _one_way(job: Job, member: DesignMember, forces: MemberForces) -> list[str]:
     return [f"carries {said.carries} alone: takes nothing under {nothing} of {count} combinations"]
 
 
+def _second_order(member: DesignMember) -> str:
+    """Return where its second-order moments come from."""
+    said = member.said
+    if said.frame is None or said.second_order != "analysed":
+        return SECOND_ORDER[said.second_order]
+    words = "second-order moments of the frame as it leans under each combination; deflections "
+    if any(one.carries != "both" for one in said.frame.members.values()):
+        return words + "too, with what is slack"
+    return words + "are of the first order"
+
+
 def notes(
     job: Job, member: DesignMember, parts: list[Segment], case: MemberCase, forces: MemberForces
 ) -> list[str]:
@@ -361,7 +372,7 @@ def notes(
     squeezed = np.any(forces.N < 0)
     section = member.section
     if squeezed:
-        found.append(SECOND_ORDER[member.said.second_order])
+        found.append(_second_order(member))
         for axis, K, L in (
             ("major", case.buckling.K_major, case.buckling.length_major),
             ("minor", case.buckling.K_minor, case.buckling.length_minor),
