@@ -19,9 +19,10 @@ from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.threads import on_one_thread
 from welbric.frames.beam_columns import ENDS, BeamColumns, Off
 from welbric.frames.bows import bows
-from welbric.frames.condensed import Condensed, Standing
+from welbric.frames.condensed import Condensed
 from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
+from welbric.frames.lengths import Standing
 from welbric.frames.loads import Loading
 from welbric.frames.model import FREEDOMS, TWIST, Indices, Model, own_movements
 from welbric.frames.slack import Slackened
