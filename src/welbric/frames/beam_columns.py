@@ -217,8 +217,8 @@ class BeamColumns:
         turn[S, ..., 2] += 6 * alike
         return shape, turn / self.lengths[which][..., None]
 
-    def freedoms(self, turn: Array) -> tuple[Array, Array, Array]:
-        """Return what bulges are as freedoms of elements beside those of their ends.
+    def freedoms(self, turn: Array) -> tuple[Array, Array, Array, Array]:
+        """Return what axial forces add where bulges are freedoms beside those of elements' ends.
 
         Parameters
         ----------
@@ -227,21 +227,24 @@ class BeamColumns:
 
         Returns
         -------
-        tuple of arrays, shapes (E, n, 4), (E, 4) and (E, 4)
-            What an axial force of one adds between them and those of the ends, and to them; their
-            own stiffness.
+        tuple of arrays, shapes (E, n, n), (E, n, 4), (E, 4) and (E, 4)
+            What an axial force of one adds to those of the ends (as these alone bend elements),
+            between them and bulges, and to bulges; the bulges' own stiffness.
         """
         slopes = np.zeros((len(self.lengths), 2, 2, turn.shape[2]))
+        of_ends = np.zeros((len(self.lengths), turn.shape[2], turn.shape[2]))
         for axis, (d1, s1, d2, s2) in enumerate(ENDS.tolist()):
             leans = (turn[:, d2] - turn[:, d1]) / self.lengths[:, None]
+            of_ends += self.lengths[:, None, None] * leans[:, :, None] * leans[:, None]
             slopes[:, ARC, axis] = 0.5 * (turn[:, s1] - turn[:, s2])
             slopes[:, S, axis] = 0.5 * (turn[:, s1] + turn[:, s2]) - leans
-        couples, pulls, stiff = (
-            one.transpose(2, 0, 1).reshape(-1, 4)
-            for one in (self.loose * self.couples, self.loose * self.bulge_pulls, self.bulge_stiff)
+        of_loose = (self.loose * one for one in (self.pulls, self.couples, self.bulge_pulls))
+        turned, couples, pulls, stiff = (
+            one.transpose(2, 0, 1).reshape(-1, 4, 1) for one in (*of_loose, self.bulge_stiff)
         )
-        between = couples[..., None] * slopes.reshape(len(couples), 4, -1)
-        return between.swapaxes(1, 2), pulls, stiff
+        ways = slopes.reshape(len(couples), 4, -1)
+        of_ends += ways.swapaxes(1, 2) @ (turned * ways)
+        return of_ends, (couples * ways).swapaxes(1, 2), pulls[..., 0], stiff[..., 0]
 
     def bowed(self, ends: Array) -> Off:
         """Return members that bow from the start in parabolas, whose ends are off, (E, 12, C)."""

@@ -181,10 +181,10 @@ def _swaying(model: Model) -> tuple[_Pressed, Stiffness]:
 def _bulging(model: Model) -> tuple[_Pressed, Stiffness]:
     """Return a frame whose elements bulge, by freedoms of their own, and its elastic stiffness."""
     E, k = model.numbers.shape
-    between, pulls, stiff = model.kept(BeamColumns).freedoms(model.turn)
+    of_ends, between, pulls, stiff = model.kept(BeamColumns).freedoms(model.turn)
     numbers = np.append(model.numbers, model.freedoms + np.arange(4 * E).reshape(E, 4), axis=1)
     unit = np.zeros((E, k + 4, k + 4))
-    unit[:, :k, :k] = model.geometric_in_freedoms
+    unit[:, :k, :k] = of_ends + model.arms
     unit[:, :k, k:], unit[:, k:, :k] = between, between.swapaxes(1, 2)
     unit[:, range(k, k + 4), range(k, k + 4)] = pulls
     held = np.append(model.held, pulls.ravel() == 0)

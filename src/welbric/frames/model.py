@@ -246,11 +246,6 @@ class Model:
         return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn)
 
     @functools.cached_property
-    def geometric_in_freedoms(self) -> Array:
-        """What that adds to the frame's freedoms, arms at ends among it, (E, 24, 24)."""
-        return self.in_freedoms(self.geometric()) + self.arms
-
-    @functools.cached_property
     def elastic_in_freedoms(self) -> Array:
         """The elements' stiffness in the frame's freedoms, springs at their ends too."""
         return self.in_freedoms(self.stiffness()) + self.joined
@@ -275,25 +270,9 @@ class Model:
                 stiffness.append(np.kron([[1.0, -1.0], [-1.0, 1.0]], across) / length)
         return np.array(numbers), np.array(stiffness)
 
-    def geometric(self) -> Array:
-        """Return what an axial force of one, tension positive, adds to it, shape (E, 12, 12).
-
-        Bent as it is without axial forces.
-        """
-        k = np.zeros((len(self.ends), OWN, OWN))
-        L = self.lengths
-        for axis, at in SLIDES.items():
-            own = np.array([at, at + 1, at + 6, at + 7])
-            # By so much less its ends slope, where they turn alike and it yields to shear.
-            u = 1 / (1 + self.yields(axis)) ** 2
-            k[:, own[:, None], own] += _bending(
-                1 / (30 * L), 30 + 6 * u, 3 * u, 2.5 + 1.5 * u, 1.5 * u - 2.5, L
-            )
-        return k
-
 
 def _bending(scale: Array, a: Any, b: Any, c: Any, d: Any, L: Array) -> Array:
-    """Return the pattern that the stiffness of a beam and its geometric one share."""
+    """Return the stiffness of beams in bending by its coefficients."""
     one = np.ones_like(L)
     rows = [
         [a * one, b * L, -a * one, b * L],
