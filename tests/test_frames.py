@@ -19,7 +19,6 @@ from welbric.cli import main
 from welbric.files.jobs import demo_text
 from welbric.frames.beam_columns import BeamColumns
 from welbric.frames.critical import critical_mode
-from welbric.frames.model import own_movements
 from welbric.frames.solve import free_motion, solution
 from welbric.reports.frame_diagrams import diagram_figure, motion_figure, save_frame
 from welbric.reports.frame_loads import loads_figure
@@ -531,8 +530,8 @@ def test_a_mechanism_is_said_where_it_moves():
     job = frame(joints, members, [{"joint": "B", "case": "dead", "x": "1 kN"}])
     with pytest.raises(wb.InputError, match="mechanism"):
         wb.check(job)
-    model, motion = free_motion(job.members[0].frame)
-    moves = model.of_nodes(motion)[[model.joints[name] for name in "ABCD"]]
+    model, _, motion = free_motion(job.members[0].frame)
+    moves = model.of_nodes(motion.moved[:, 0])[[model.joints[name] for name in "ABCD"]]
     assert moves[[0, 1, 2, 3], 0] / moves[1, 0] == pytest.approx([0, 1, 1, 0], abs=1e-6)
     assert np.abs(moves[:, 1:3] / moves[1, 0]).max() < 1e-6
     assert moves[:, 4] / moves[1, 0] == pytest.approx(1 / 4000, rel=1e-6)  # columns turn as bars
@@ -1125,13 +1124,17 @@ def test_what_is_drawn_is_what_is_checked():
     model = solution(found.frame).model
     for c in (0, int(np.argmax(found.share))):
         mode = critical_mode(model, found.on.taken(c))
-        own = own_movements(model, mode[:, None])[..., 0]
+        own, bulges = mode.movements[..., 0], mode.bulges[..., 0].transpose(2, 0, 1)
+        bulges = bulges.reshape(len(own), -1)
         elastic = np.einsum("ei,eij,ej->", own, model.stiffness(found.state.carries[:, c]), own)
         alone = np.broadcast_to(np.eye(12), (len(own), 12, 12))
-        adds, *_ = model.kept(BeamColumns).freedoms(alone)
-        pressed = np.einsum("ei,eij,ej,e->", own, adds, own, found.on.N[:, c])
-        share = -pressed / elastic  # what elements bulge besides is for the most
-        assert 0.97 * found.share[c] < share <= found.share[c] * (1 + 1e-9)
+        adds, between, pulls, stiff = model.kept(BeamColumns).freedoms(alone)
+        elastic += (stiff * bulges**2).sum()
+        N = found.on.N[:, c]
+        pressed = np.einsum("ei,eij,ej,e->", own, adds, own, N)
+        pressed += 2 * np.einsum("ei,eij,ej,e->", own, between, bulges, N)
+        pressed += (pulls * bulges**2).sum(axis=1) @ N
+        assert -pressed / elastic == pytest.approx(found.share[c], rel=1e-6)
 
 
 def test_what_a_frame_does_as_tables():
@@ -1447,7 +1450,7 @@ def test_what_is_condensed_balances_at_every_node(name):
                 (arc, alike), L = turns[:, axis], model.lengths[:, None]
                 ends[:, at], ends[:, at + 6] = (alike - leans[axis]) / L, (leans[axis] - alike) / L
                 ends[:, at + 1], ends[:, at + 7] = (alike + arc) / 2, (alike - arc) / 2
-            bulge = found.state.bulges[..., c].transpose(2, 0, 1).reshape(-1, 4)
+            bulge = found.state.bulges[..., c].transpose(2, 0, 1).reshape(-1, 10)
             between = couples * N[:, None, None]
             k = model.in_freedoms(model.stiffness(found.state.carries[:, c])) + model.joined
             k += (adds + model.arms) * N[:, None, None]
@@ -1459,6 +1462,6 @@ def test_what_is_condensed_balances_at_every_node(name):
             free = ~model.held
             assert load[free] == pytest.approx(acts[free, c], abs=1e-7 * np.abs(acts[:, c]).max())
             rest = np.einsum("eij,ei->ej", between, moved) + (stiff + pulls * N[:, None]) * bulge
-            on_bulges = bulges[..., 0].transpose(2, 0, 1).reshape(-1, 4)
+            on_bulges = bulges[..., 0].transpose(2, 0, 1).reshape(-1, 10)
             largest = np.abs(stiff * bulge).max() + np.abs(between * moved[..., None]).max()
             assert rest == pytest.approx(-on_bulges, abs=1e-9 * largest)

@@ -1,4 +1,4 @@
-"""Beams on any number of supports, exactly: reactions, shear, moment, slope and deflection.
+"""Beams on any number of supports, exactly: reactions, shear, moment and deflection.
 
 The beam is cut into prismatic elements at its supports, hinges and changes of section, and nowhere
 else: short elements beside a load would cost accuracy. An element's stiffness and load vector are
@@ -73,8 +73,8 @@ class BeamResult:
     ----------
     shear, moment : Diagram
         N and N mm; sagging positive.
-    slope, deflection : Diagram
-        Radians and mm; deflection positive downwards.
+    deflection : Diagram
+        mm, positive downwards.
     reactions : array, shape (L, S)
         Upward force of each support, N.
     places : tuple of float, length S
@@ -83,7 +83,6 @@ class BeamResult:
 
     shear: Diagram
     moment: Diagram
-    slope: Diagram
     deflection: Diagram
     reactions: Array
     places: tuple[float, ...]
@@ -93,7 +92,6 @@ class BeamResult:
         return BeamResult(
             self.shear.taken(cases),
             self.moment.taken(cases),
-            self.slope.taken(cases),
             self.deflection.taken(cases),
             self.reactions[cases],
             self.places,
@@ -104,7 +102,6 @@ class BeamResult:
         return BeamResult(
             self.shear.plus(other.shear),
             self.moment.plus(other.moment),
-            self.slope.plus(other.slope),
             self.deflection.plus(other.deflection),
             self.reactions + other.reactions,
             self.places,
@@ -115,7 +112,6 @@ class BeamResult:
         return BeamResult(
             self.shear.combine(factors),
             self.moment.combine(factors),
-            self.slope.combine(factors),
             self.deflection.combine(factors),
             factors @ self.reactions,
             self.places,
@@ -355,7 +351,7 @@ class _Many:
         """Return what is one line's of the whole."""
         line, count = self.lines[number], len(self.lines[number].cases)
         own = slice(*self.interval_of[number : number + 2])
-        shear, moment, slope, deflection = (
+        shear, moment, _, deflection = (
             Diagram(line.breaks, coefficients[:count, own]) for coefficients in found
         )
         reactions = np.zeros((count, len(line.supports)))
@@ -366,14 +362,14 @@ class _Many:
             held = pressing[w] if support.held else support.spring * u[w]
             reactions[:, s] = held[:count]
         places = tuple(support.at for support in line.supports)
-        return BeamResult(shear, moment, slope, deflection, reactions, places)
+        return BeamResult(shear, moment, deflection, reactions, places)
 
 
 def unbent(breaks: Array, count: int, supports: Sequence[Support]) -> BeamResult:
     """Return the result of a beam that nothing bends."""
     level = Diagram(breaks, np.zeros((count, len(breaks) - 1, 1)))
     places = tuple(support.at for support in supports)
-    return BeamResult(level, level, level, level, np.zeros((count, len(supports))), places)
+    return BeamResult(level, level, level, np.zeros((count, len(supports))), places)
 
 
 def _nodes(

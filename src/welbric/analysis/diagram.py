@@ -260,9 +260,9 @@ def distinct(places: Array) -> Array:
 def roots_in_unit_interval(c: Array) -> Array:
     """Return the places in [0, 1] where polynomials change sign.
 
-    Between two neighbouring roots of its derivative a polynomial is monotonic, so that every sign
-    change is found by bracketing; the derivative's roots come from the same function, one degree
-    lower.
+    As often as its Bernstein coefficients change sign a polynomial does, or by an even number
+    less often. Where they do more than once, each sign change is between two neighbouring roots of
+    the derivative, where it is monotonic; these come from the same function, one degree lower.
 
     Parameters
     ----------
@@ -275,11 +275,13 @@ def roots_in_unit_interval(c: Array) -> Array:
         Roots in ascending order; 1.0 fills the places of those that do not exist.
     """
     flat = c.reshape(-1, c.shape[-1])
-    # Within the hull of its Bernstein coefficients: most have no root, which this tells at once.
-    hull = _bernstein(flat.shape[1]) @ flat.T
-    some = np.flatnonzero(~((hull > 0).all(axis=0) | (hull < 0).all(axis=0)))
     found = np.ones((len(flat), flat.shape[1] - 1))
-    found[some] = _roots(flat[some])
+    if found.shape[1] == 1:
+        found[:, 0] = _root_of_line(flat[:, 0], flat[:, 1])
+    elif found.shape[1] == 2:
+        found[:] = _roots_of_parabola(*flat.T)
+    else:
+        found[:] = _roots(flat)
     return found.reshape(*c.shape[:-1], c.shape[-1] - 1)
 
 
@@ -292,15 +294,27 @@ def _bernstein(count: int) -> Array:
 
 
 def _roots(c: Array) -> Array:
-    """Return the roots of polynomials of shape (N, K), shape (N, K - 1)."""
+    """Return the roots of polynomials of shape (N, K), of the third degree or more, (N, K - 1)."""
+    found = np.ones((len(c), c.shape[1] - 1))
+    signs = np.sign(_bernstein(c.shape[1]) @ c.T)
+    before = signs[0].copy()  # the last that is not zero
+    first, changes = before.copy(), np.zeros(len(c), dtype=np.intp)
+    for sign in signs[1:]:
+        changes += sign * before < 0
+        np.copyto(before, sign, where=sign != 0)
+        np.copyto(first, sign, where=first == 0)
+    once, often = np.flatnonzero(changes == 1), np.flatnonzero(changes > 1)
+    if len(once):
+        found[once, 0] = _bracketed(c[once], np.zeros(len(once)), np.ones(len(once)), first[once])
+    if len(often):
+        found[often] = _between_turns(c[often])
+    return found
+
+
+def _between_turns(c: Array) -> Array:
+    """Return the roots of such polynomials between places where they turn."""
     count, degree = len(c), c.shape[1] - 1
-    if degree < 1:
-        return np.ones((count, 0))
-    if degree == 1:
-        return _root_of_line(c[:, 0], c[:, 1])[:, None]
-    if degree == 2:
-        return _roots_of_parabola(*c.T)
-    turning = _roots(c[:, 1:] * np.arange(1, degree + 1))
+    turning = roots_in_unit_interval(c[:, 1:] * np.arange(1, degree + 1))
     edges = np.concatenate([np.zeros((count, 1)), turning, np.ones((count, 1))], axis=1)
     at_edges = _value(c[:, None, :], edges)
     rows, pieces = np.nonzero(np.sign(at_edges[:, :-1]) * np.sign(at_edges[:, 1:]) < 0)
@@ -341,17 +355,29 @@ def _bracketed(c: Array, low: Array, high: Array, sign_low: Array) -> Array:
 
     Newton's step, and bisection wherever it would leave the bracket.
     """
-    slope = c[:, 1:] * np.arange(1, c.shape[1])
-    s = 0.5 * (low + high)
+    found, going = 0.5 * (low + high), np.arange(len(c))
+    orders = np.ascontiguousarray(c.T)
+    s = found.copy()
     for _ in range(MOST_STEPS):
-        value = _value(c, s)
+        value, slope = orders[-1], np.zeros_like(s)  # Horner's scheme for both
+        for of_order in orders[-2::-1]:
+            slope = slope * s + value
+            value = value * s + of_order
         left = np.sign(value) == sign_low
         low, high = np.where(left, s, low), np.where(left, high, s)
         with np.errstate(divide="ignore", invalid="ignore"):
-            step = s - value / _value(slope, s)
+            step = s - value / slope
         inside = (step > low) & (step < high)
         following = np.where(inside, step, 0.5 * (low + high))
-        if np.all((np.abs(following - s) <= 1e-14) | (value == 0)):
-            break
+        rests = (np.abs(following - s) <= 1e-14) | (value == 0)
         s = np.where(value == 0, s, following)
-    return s
+        found[going] = s
+        if rests.all():
+            break
+        if 2 * rests.sum() > len(s):
+            more = ~rests
+            going, s, low, high, sign_low = (
+                one[more] for one in (going, s, low, high, sign_low)
+            )  # fmt: skip
+            orders = orders[:, more]
+    return found

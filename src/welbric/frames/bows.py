@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
+from welbric.frames.beam_columns import AXES, BeamColumns, Off
 from welbric.frames.model import OWN, SLIDES, Chain, Indices, Model
 from welbric.frames.states import State
 from welbric.inputs.frame import FrameOf
@@ -52,6 +53,7 @@ def bows(
     frame: FrameOf,
     model: Model,
     state: State,
+    off: Off,
     senses: Array,
     sways: Callable[[Flags, float], Flags],
 ) -> Array | None:
@@ -66,6 +68,8 @@ def bows(
     model : Model
     state : State of C combinations
         Without bows.
+    off : Off
+        How far loads have elements sag, clamped.
     senses : array, shape (C,)
         1 where members bow the way they sag, -1 where the other way.
     sways : callable
@@ -88,14 +92,14 @@ def bows(
             continue
         elements, x = span.elements, span.x
         at, length = SLIDES[span.axis], span.end - span.start
-        sag = _sag(model, span, elements, state)
+        sag = _sag(model, span, elements, state, off)
         sense = np.where(sag < -STRAIGHT * length, -1.0, 1.0) * senses * bowed
         if found is None:
             found = np.zeros((len(model.ends), OWN, len(senses)))
         # A parabola, by its deflection and slope at the nodes.
-        off = 4 * span.bow / length**2 * (x - span.start) * (span.end - x)
+        bow = 4 * span.bow / length**2 * (x - span.start) * (span.end - x)
         slope = 4 * span.bow / length**2 * (span.start + span.end - 2 * x)
-        ends = ((at, off[:-1]), (at + 1, slope[:-1]), (at + 6, off[1:]), (at + 7, slope[1:]))
+        ends = ((at, bow[:-1]), (at + 1, slope[:-1]), (at + 6, bow[1:]), (at + 7, slope[1:]))
         for freedom, values in ends:
             found[elements, freedom] += np.outer(values, sense)
     return found
@@ -151,11 +155,12 @@ def _spans(frame: FrameOf, model: Model, state: State) -> Iterator[_Span]:
                 yield _Span(chain, axis, start, end, rule, bow, critical)
 
 
-def _sag(model: Model, span: _Span, elements: Indices, state: State) -> Array:
+def _sag(model: Model, span: _Span, elements: Indices, state: State, off: Off) -> Array:
     """Return how far a length is off the line of its ends on average, (C,)."""
     at, L = SLIDES[span.axis], model.lengths[elements, None]
     d1, s1, d2, s2 = (state.movements[elements, at + i] for i in (0, 1, 6, 7))
-    middle = 0.5 * (d1 + d2) + L / 8 * (s1 - s2)
+    mean = 0.5 * (d1 + d2) + L / 12 * (s1 - s2)
+    mean += model.kept(BeamColumns).mean_sag(off, state.bulges, AXES.index(span.axis), elements)
     share = (np.cumsum(L, axis=0) - 0.5 * L) / L.sum()
     chord = d1[:1] + share * (d2[-1:] - d1[:1])
-    return np.asarray(((middle - chord) * L).sum(axis=0) / L.sum())
+    return np.asarray(((mean - chord) * L).sum(axis=0) / L.sum())

@@ -12,10 +12,10 @@ import numpy as np
 from welbric.analysis.diagram import Array, Flags
 from welbric.analysis.largest import largest as largest_of
 from welbric.analysis.stiffness import Mechanism, Solve, Stiffness, Summed, resists, sparse_factor
-from welbric.frames.beam_columns import BeamColumns
+from welbric.frames.beam_columns import AXES, BeamColumns
 from welbric.frames.condensed import Condensed
 from welbric.frames.model import Model
-from welbric.frames.states import Stands
+from welbric.frames.states import Stands, State
 
 MORE = 0.05  # of the largest axial force, that every element is pressed by besides
 SCATTER = 0.03  # of a mode, of every other, that a search begins with
@@ -127,10 +127,11 @@ def _resists(
     return resists(whole, joints.places[joints.free])
 
 
-def critical_mode(model: Model, on: Stands) -> Array:
-    """Return how the freedoms move, (F,), as the frame buckles under one load, (E,)."""
+def critical_mode(model: Model, on: Stands) -> State:
+    """Return how the frame moves as it buckles under one load."""
     _, modes = _largest(model, on)(on.N[:, None])
-    return np.asarray(modes[: model.freedoms, 0])
+    bulges = modes[model.freedoms :].reshape(len(model.ends), -1, len(AXES), 1)
+    return State.of_motion(model, modes[: model.freedoms], np.moveaxis(bulges, 0, 2))
 
 
 @dataclass(frozen=True)
@@ -182,13 +183,15 @@ def _bulging(model: Model) -> tuple[_Pressed, Stiffness]:
     """Return a frame whose elements bulge, by freedoms of their own, and its elastic stiffness."""
     E, k = model.numbers.shape
     of_ends, between, pulls, stiff = model.kept(BeamColumns).freedoms(model.turn)
-    numbers = np.append(model.numbers, model.freedoms + np.arange(4 * E).reshape(E, 4), axis=1)
-    unit = np.zeros((E, k + 4, k + 4))
+    count = pulls.shape[1]
+    own = model.freedoms + np.arange(pulls.size).reshape(pulls.shape)
+    numbers = np.append(model.numbers, own, axis=1)
+    unit = np.zeros((E, k + count, k + count))
     unit[:, :k, :k] = of_ends + model.arms
     unit[:, :k, k:], unit[:, k:, :k] = between, between.swapaxes(1, 2)
-    unit[:, range(k, k + 4), range(k, k + 4)] = pulls
+    unit[:, range(k, k + count), range(k, k + count)] = pulls
     held = np.append(model.held, pulls.ravel() == 0)
-    of_elements = np.repeat(model.places[model.ends[:, 0]], 4, axis=0)
+    of_elements = np.repeat(model.places[model.ends[:, 0]], count, axis=0)
     places = np.concatenate([model.freedom_places, of_elements])
     pressed = _Pressed(held, numbers, unit, stiff.ravel(), places)
     return pressed, pressed.resisting(model.elastic, None)

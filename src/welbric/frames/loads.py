@@ -23,7 +23,7 @@ from welbric.analysis.member_loads import (
     breaks_of,
     twisting,
 )
-from welbric.frames.beam_columns import BeamColumns, Off, integrals
+from welbric.frames.beam_columns import MOMENTS, BeamColumns, Off, integrals
 from welbric.frames.model import FREEDOMS, OWN, SLIDES, SLOPES, TWIST, Chain, Model
 from welbric.inputs.frame import FrameOf
 from welbric.members.load_cases import CaseKey, applied, imposed
@@ -111,7 +111,7 @@ def loading_of(frame: FrameOf, model: Model) -> Loading:
         between[mark] = [_on_nodes(model, chain, row, nodal[:, i]) for i, row in enumerate(rows)]
     clamped = _clamp(frame, model, between)
     fixed = np.zeros((len(model.ends), OWN, len(keys)))
-    sags = np.zeros((4, 2, len(model.ends), len(keys)))
+    sags = np.zeros((MOMENTS, 2, len(model.ends), len(keys)))
     alike: dict[int, tuple[Array, Array]] = {}  # what their ends take, and how they sag, is one
     for mark, chain in model.chains.items():
         of = clamped[mark]
@@ -261,8 +261,8 @@ def _along(chain: Chain, breaks: Array, values: Array) -> Array:
 
 
 def _sags(of: Clamped, places: Array, cases: int) -> Array:
-    """Return the integrals of how far a clamped member's elements sag, shape (4, 2, count, L)."""
-    found = np.zeros((4, 2, len(places) - 1, cases))
+    """Return the integrals of how far a clamped member's elements sag, shape (7, 2, count, L)."""
+    found = np.zeros((MOMENTS, 2, len(places) - 1, cases))
     for axis, bent in enumerate((of.major, of.minor)):
         if not bent.deflection.is_nothing:
             found[:, axis] = integrals(bent.deflection, places, of.element)

@@ -19,19 +19,22 @@ import numpy as np
 from numpy.typing import NDArray
 
 from welbric.analysis.diagram import Array
+from welbric.analysis.member_loads import AxialLineLoad, AxialLoad, Push
 from welbric.analysis.stiffness import Stiffness, matrix, transposed
 from welbric.errors import InputError
 from welbric.inputs.frame import WAYS, FrameOf
 from welbric.inputs.meeting import directions, ends_of
 from welbric.inputs.member import Member
 from welbric.members.design_member import DesignMember, stretches_of
+from welbric.members.load_cases import applied
 from welbric.sections.table import Section
 
 FREEDOMS = 6
 OWN = 12  # freedoms of an element
 # Sections that twist without warping: the others are open.
 CLOSED = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
-SLOPES_FROM = 0.05  # sine of its angle: from level, and the same of upright
+SLOPES_FROM = 0.05  # sine of its angle from level
+OFTEN = 4  # as many elements a length where loads act along it
 WAY = {"both": 0, "tension": 1, "compression": -1}
 # Of the six freedoms of an end: across the member, slopes, and about it.
 SLIDES, SLOPES, TWIST = {"major": 1, "minor": 3}, {"major": 2, "minor": 4}, 5
@@ -288,7 +291,8 @@ def model_of(frame: FrameOf) -> Model:
     joints = {name: number for number, name in enumerate(frame.joints)}
     places: list[tuple[float, ...]] = [joint.place for joint in frame.joints.values()]
     divisions = frame.job.frame.divisions
-    if frame.job.frame.second_order != "analysed":
+    leans = frame.job.frame.second_order == "analysed"
+    if not leans:
         divisions = 1
     chains: dict[str, Chain] = {}
     ends: list[tuple[int, int]] = []
@@ -301,9 +305,10 @@ def model_of(frame: FrameOf) -> Model:
         known = {0.0: joints[said.through[0]], length: joints[said.through[-1]]}
         for name in said.through[1:-1]:
             known[math.dist(start, frame.joints[name].place)] = joints[name]
-        # Loads change the axial force of a member that slopes, which is one in each element.
-        often = 2 if said.loads and SLOPES_FROM < abs(axis[2]) / length < 1 - SLOPES_FROM else 1
-        stops = _stops(member, list(known), often * divisions if divisions > 1 else 1)
+        # Loads along a member change its axial force, which is one in each element.
+        slopes = abs(axis[2]) / length > SLOPES_FROM
+        cut = divisions * (OFTEN if slopes and leans and _is_loaded_along(member) else 1)
+        stops = _stops(member, list(known), cut)
         nodes = []
         for x in stops:
             near = next((node for at, node in known.items() if abs(at - x) < 1e-6 * length), None)
@@ -315,6 +320,11 @@ def model_of(frame: FrameOf) -> Model:
                              axes_of(said, axis / length), arms)  # fmt: skip
         ends += list(itertools.pairwise(nodes))
     return _with_stiffness(frame, joints, np.array(places), chains, np.array(ends))
+
+
+def _is_loaded_along(member: DesignMember) -> bool:
+    parts = (part for load in member.said.loads for _, _, part in applied(member, load))
+    return any(isinstance(part, AxialLineLoad | AxialLoad | Push) for part in parts)
 
 
 def _stops(member: DesignMember, joints: list[float], divisions: int) -> list[float]:

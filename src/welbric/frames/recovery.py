@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Sequence
+from collections.abc import Hashable, Iterable, Sequence
 from dataclasses import dataclass
 from math import comb
 from typing import Any
@@ -11,8 +11,8 @@ import numpy as np
 
 from welbric.analysis.beam import BeamResult
 from welbric.analysis.diagram import Array, Diagram, extremes
-from welbric.frames.beam_columns import AXES, BeamColumns
-from welbric.frames.loads import Clamped
+from welbric.frames.beam_columns import AXES, ORDERS, BeamColumns
+from welbric.frames.loads import Clamped, Loading
 from welbric.frames.model import Chain, Model
 from welbric.frames.states import State
 from welbric.members.design_member import DesignMember
@@ -20,7 +20,6 @@ from welbric.members.load_cases import CombinedResults
 
 TRACE = 1e-9  # of the forces of a member
 WHOLE = 1e-3  # of the largest of the frame, that a member's count as at least
-ORDERS = 6  # of what elements bend to: cubics, and bulges
 BINOMIAL = np.array([[comb(k, j) for k in range(ORDERS)] for j in range(ORDERS)], dtype=float)
 
 
@@ -43,9 +42,15 @@ class Part:
     def kind(self) -> Hashable:
         """What is one of members that are recovered together: how they are cut, and loaded."""
         of = self.clamped
-        diagrams = (*_four(of.major), *_four(of.minor), of.axial, of.torsion)
+        diagrams = (*_three(of.major), *_three(of.minor), of.axial, of.torsion)
         orders = tuple(one.coefficients.shape[-1] for one in diagrams)
         return len(self.chain.nodes), tuple(of.element), orders
+
+
+def parts_of(model: Model, loading: Loading, marks: Iterable[str]) -> list[Part]:
+    """Return members as they are drawn, with what loads do to them clamped."""
+    of = ((model.chains[mark], loading.clamped[mark]) for mark in marks)
+    return [Part(chain.member, chain, clamped) for chain, clamped in of]
 
 
 def recovered(
@@ -92,12 +97,15 @@ def _of_like(
     beta = np.diff(breaks) / lengths[:, element]
     k, j = np.arange(ORDERS), np.arange(ORDERS)[:, None]
     shift = np.where(k >= j, BINOMIAL * alpha[..., None, None] ** np.maximum(k - j, 0), 0.0)
-    shift = shift * beta[..., None, None] ** j  # (M, I, 6, 6): from coefficients in the other to s
+    shift = shift * beta[..., None, None] ** j  # (M, I, 9, 9): from coefficients in the other to s
 
+    uncut = len(element) == lengths.shape[1] and not alpha.any() and bool((beta == 1.0).all())
     bulging = model.kept(BeamColumns).shapes(own)
 
     def local(c: Array) -> Array:
         """Return polynomials of elements, (M, e, K, C), as those of intervals, (M, C, I, K)."""
+        if uncut:
+            return np.moveaxis(c, -1, 1)
         K = c.shape[2]
         return np.asarray(np.einsum("mijk,mikc->mcij", shift[..., :K, :K], c[:, element]))
 
@@ -110,8 +118,8 @@ def _of_like(
 
     def bent(axis: str, at: int) -> dict[str, Array]:
         of = [getattr(part.clamped, axis) for part in parts]
-        base = [combined(each) for each in zip(*map(_four, of), strict=True)]
-        base_shear, base_moment, base_slope, base_deflection = base
+        base = [combined(each) for each in zip(*map(_three, of), strict=True)]
+        base_shear, base_moment, base_deflection = base
         d1, s1, d2, s2 = (moved[:, :, at + i] for i in (0, 1, 6, 7))
         L = lengths[..., None]
         # Where it yields to shear the axis slopes by so much more than sections turn.
@@ -119,13 +127,10 @@ def _of_like(
         strain = share / (1 + share) * ((d2 - d1) / L - (s1 + s2) / 2)
         bent = local(_cubic(d1, (s1 + strain) * L, d2, (s2 + strain) * L))
         deflection = _summed(base_deflection, bent)
-        turned = _derived(bent, breaks)
-        turned[..., 0] -= local(strain[:, :, None])[..., 0]
         if state.bulges is not None:
-            bulges = state.bulges[:, AXES.index(axis), own, None]
-            shapes, turns = (one[:, AXES.index(axis), ..., None] for one in bulging)
-            deflection = _summed(deflection, local((bulges * shapes).sum(axis=0)))
-            turned = _summed(turned, local((bulges * turns).sum(axis=0)))
+            bulges = state.bulges[:, AXES.index(axis), own]
+            shapes = np.einsum("bmec,bmek->mekc", bulges, bulging[:, AXES.index(axis)])
+            deflection = _summed(deflection, local(shapes))
         M_1, M_2 = forces[:, :, at + 1], -forces[:, :, at + 7]
         ends = _ends_of(base_moment, element, lengths.shape[1])
         line = np.stack([M_1 - ends[0], M_2 - ends[1] - (M_1 - ends[0])], axis=2)
@@ -145,7 +150,6 @@ def _of_like(
         return {
             "shear": _summed(base_shear, _derived(more, breaks)),
             "moment": _summed(base_moment, more),
-            "slope": _summed(base_slope, turned),
             "deflection": deflection,
         }
 
@@ -197,8 +201,8 @@ def _of_like(
     ]  # fmt: skip
 
 
-def _four(result: BeamResult) -> tuple[Diagram, Diagram, Diagram, Diagram]:
-    return result.shear, result.moment, result.slope, result.deflection
+def _three(result: BeamResult) -> tuple[Diagram, Diagram, Diagram]:
+    return result.shear, result.moment, result.deflection
 
 
 def _cubic(d1: Array, s1: Array, d2: Array, s2: Array) -> Array:

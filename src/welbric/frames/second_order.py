@@ -188,7 +188,14 @@ def second_order(
         unbowed = None
         if frame.job.frame.second_order == "amplified sway":
             if frame.job.frame.imperfections:
-                off = bows(frame, model, state, senses, lambda which, limit: share[which] > limit)
+                off = bows(
+                    frame,
+                    model,
+                    state,
+                    leaning.off,
+                    senses,
+                    lambda which, limit: share[which] > limit,
+                )
                 unbowed = None if off is None else np.any(off, axis=(0, 1))
             state = leaning.amplified(share)
         return SecondOrder(state, factors, Criticality.of(share), share > 1, N, pushed,
@@ -197,7 +204,7 @@ def second_order(
     rests: State | None = None
     if frame.job.frame.imperfections and not plumb:
         rests, on = leaning.state(found.moved, found.on), found.on
-        off = bows(frame, model, rests, senses,
+        off = bows(frame, model, rests, leaning.off, senses,
                    lambda which, limit: sways_beyond(model, on.taken(which), limit))  # fmt: skip
         if off is not None:
             leaning.bow(off / level)
@@ -328,7 +335,7 @@ class _Leaning:
     def _ends(self, own: Array, on: Stands) -> tuple[Array, Array]:
         """Return the forces that elements' own movements bring at their ends, (E, 12, C).
 
-        And how far elements bulge, (2, 2, E, C).
+        And how far elements bulge, (5, 2, E, C).
         """
         model, forces = self.model, np.empty_like(own)
         bent, bulges = self.bending.ends_and_bulges(own, on.N, on.bends, self.off)

@@ -14,7 +14,7 @@ from welbric.errors import InputError
 from welbric.frames.critical import critical_shares
 from welbric.frames.loads import Loading, loading_of
 from welbric.frames.model import Model, loose, model_of
-from welbric.frames.recovery import Part, recovered
+from welbric.frames.recovery import Part, parts_of, recovered
 from welbric.frames.second_order import SecondOrder, second_order
 from welbric.frames.spinning import refuse_loads_on_what_spins, without_spinning
 from welbric.frames.states import Loads, State, solve
@@ -127,10 +127,7 @@ class Solved:
             count = max(TOGETHER // max(len(found.factors), 1), 1)
             first = marks.index(mark) // count * count
             some = marks[first : first + count]
-            parts = [
-                Part(self.model.chains[one].member, self.model.chains[one],
-                     self.loading.clamped[one]) for one in some
-            ]  # fmt: skip
+            parts = parts_of(self.model, self.loading, some)
             N = None
             if found.is_second:  # beyond the critical load forces are of the first order
                 N = found.N * ~found.beyond
@@ -254,12 +251,12 @@ def solution(frame: FrameOf) -> Solved:
     return solved
 
 
-def free_motion(frame: FrameOf) -> tuple[Model, Array] | None:
-    """Return a frame as elements and how it moves without resistance, (F,); None if it does not."""
+def free_motion(frame: FrameOf) -> tuple[Model, Loading, State] | None:
+    """Return a frame as elements and how it moves without resistance; None if it does not."""
     model = model_of(frame)
     loading = loading_of(frame, model)
     try:
         _solved(model, Loads.combined(loading, np.eye(len(loading.keys))))
     except Mechanism as found:
-        return model, found.motion
+        return model, loading, State.of_motion(model, found.motion[:, None])
     return None

@@ -28,7 +28,7 @@ class State:
     carries : array, shape (E, C)
         The share of its axial stiffness that each element has: nearly none where it would carry
         what it does not.
-    bulges : array, shape (2, 2, E, C), optional
+    bulges : array, shape (5, 2, E, C), optional
         How far elements bulge beyond what ends and loads bend them, to the second order.
     """
 
@@ -50,6 +50,13 @@ class State:
         turns = [at + end for end in (0, 6) for at in (2, 4, 5)]
         moves = [at + end for end in (0, 6) for at in (0, 1, 3)]
         return size[moves].max(axis=0), size[turns].max(axis=0)
+
+    @classmethod
+    def of_motion(cls, model: Model, moved: Array, bulges: Array | None = None) -> State:
+        """Return movements of the freedoms, (F, C), and bulges, without any forces."""
+        own = own_movements(model, moved)
+        whole = np.ones((len(own), moved.shape[1]))
+        return cls(moved, np.zeros_like(own), own, whole, bulges)
 
     def taken(self, which: Any) -> State:
         """Return some of the loads."""

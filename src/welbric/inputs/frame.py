@@ -171,7 +171,7 @@ class FrameChoices(Described):
 
     second_order: Literal["analysed", "first order", "amplified sway"] = "analysed"
     imperfections: bool = True
-    divisions: Annotated[int, Field(ge=1, le=20)] = 2
+    divisions: Annotated[int, Field(ge=1, le=20)] = 1
     twist: Literal["free where open", "resisted"] = "free where open"
     shear: bool = False
     drift: DeflectionLimits = DeflectionLimits()

@@ -17,14 +17,16 @@ from welbric.checking.frames import FrameResults, frame_results, member_of_frame
 from welbric.checking.table import CheckTable
 from welbric.errors import InputError
 from welbric.frames.critical import critical_mode
-from welbric.frames.model import Chain, own_movements
-from welbric.frames.solve import free_motion
+from welbric.frames.loads import Loading
+from welbric.frames.model import Chain
+from welbric.frames.solve import free_motion, solution
+from welbric.frames.states import State
 from welbric.inputs.job import Job
 from welbric.reports.figure_files import INK, titled, write_figure
 from welbric.reports.figures import GOVERNING, LOAD
 from welbric.reports.frame_figure import SEP, combination_of, frame_figure
 from welbric.reports.frame_loads import loads_figure
-from welbric.reports.frame_view import View, plain, without_overlaps
+from welbric.reports.frame_view import View, moves_of, plain, without_overlaps
 
 # What is drawn along members: the letter of the forces, the kind of unit, the words.
 ALONG = {
@@ -198,11 +200,11 @@ def mode_figure(
     if not found.share[c] > 0:
         raise InputError(f"nothing presses the frame under {found.combinations[c].name}")
     view = View.of(found.frame, plane, job.display)
-    mode = critical_mode(view.model, found.on.taken(c))
+    mode, loading = critical_mode(view.model, found.on.taken(c)), solution(found.frame).loading
     share = float(found.share[c])
     words = f"how it buckles: load over critical {share:.3g}, at {1 / share:.3g} of the load"
     title = SEP.join([job.name, found.combinations[c].name, *([plane] if plane else [])])
-    return _shape(view, mode, title, words)
+    return _shape(view, loading, mode, title, words)
 
 
 def motion_figure(job: Job, plane: str | None = None) -> Figure:
@@ -217,28 +219,26 @@ def motion_figure(job: Job, plane: str | None = None) -> Figure:
     found = free_motion(frame)
     if found is None:
         raise InputError("nothing of the frame moves without resistance")
-    model, motion = found
+    model, loading, motion = found
     words = "how it moves without resistance"
     title = SEP.join([job.name, *([plane] if plane else [])])
-    return _shape(View.of(frame, plane, job.display, model), motion, title, words)
+    view = View.of(frame, plane, job.display, model)
+    return _shape(view, loading, motion, title, words)
 
 
-def _shape(view: View, moved: Array, title: str, words: str) -> Figure:
-    """Return the frame and the shape that movements of its freedoms, (F,), give it."""
-    model = view.model
-    own = own_movements(model, moved[:, None])[..., 0]
-    moves = np.abs(model.of_nodes(moved)[:, :3])
-    most = max(float(moves.max()), 1e-300)
+def _shape(view: View, loading: Loading, motion: State, title: str, words: str) -> Figure:
+    """Return the frame and the shape that a motion without loads gives it."""
+    moves = moves_of(view.model, loading, motion, np.zeros((1, len(loading.keys))))
+    largest = {mark: float(np.abs(moved).max()) for mark, (_, moved) in moves.items()}
+    most = max(*largest.values(), 1e-300)
     scale = LEAN * view.size / most
-    if max(float(moves[chain.nodes].max()) for chain in view.chains.values()) < STILL * most:
+    if max(largest[mark] for mark in view.chains) < STILL * most:
         words += "; what is drawn here hardly takes part"
     figure = Figure(figsize=(12.8, 8.0), dpi=100, layout="constrained")
     FigureCanvasAgg(figure)
     ax = figure.subplots()
     titled(figure, title)
-    for chain in view.chains.values():
-        ax.plot(*view.page(model.line(chain)).T, color="#b8c2c0", lw=1.2, zorder=1)
-        ax.plot(*view.moved(chain, own, scale).T, color=GOVERNING, lw=1.8, zorder=2)
+    view.drawn(ax, moves, scale)
     view.supports(ax)
     plain(ax, words)
     return figure

@@ -12,10 +12,11 @@ from welbric.checking.frames import FrameResults
 from welbric.checking.table import CheckTable
 from welbric.checking.verdicts import OK, OVER, sortable
 from welbric.errors import InputError, did_you_mean
+from welbric.frames.solve import solution
 from welbric.inputs.job import Job
 from welbric.reports.figure_files import INK, titled
-from welbric.reports.figures import GOVERNING, LOAD
-from welbric.reports.frame_view import View, plain, without_overlaps
+from welbric.reports.figures import LOAD
+from welbric.reports.frame_view import View, moves_of, plain, without_overlaps
 
 OVER_INK, UNKNOWN_INK = "#b3261e", "#8a6d1d"
 NAMED = 10
@@ -100,14 +101,12 @@ def utilisations(ax: Axes, view: View, table: CheckTable) -> list[Text]:
 
 def _moved(ax: Axes, view: View, found: FrameResults, c: int, job: Job) -> None:
     """Draw how the joints move, exaggerated, and name them."""
-    model = view.model
-    moves = model.of_nodes(found.state.moved)[:, :3, c]
-    most = float(np.abs(moves).max())
+    loading = solution(found.frame).loading
+    factors = np.array([[key.factor(found.combinations[c]) for key in loading.keys]])
+    moves = moves_of(view.model, loading, found.state.taken([c]), factors)
+    most = max(float(np.abs(moved).max()) for _, moved in moves.values())
     scale = SHARE * view.size / most if most > 0 else 0.0
-    for chain in view.chains.values():
-        after = view.moved(chain, found.state.movements[..., c], scale)
-        ax.plot(*view.page(model.line(chain)).T, color="#b8c2c0", lw=1.2, zorder=1)
-        ax.plot(*after.T, color=GOVERNING, lw=1.8, zorder=2)
+    view.drawn(ax, moves, scale)
     if len(view.joints) <= 40:
         for name, point in view.joints.items():
             ax.annotate(

@@ -14,16 +14,21 @@ from matplotlib.transforms import Bbox
 
 from welbric.analysis.diagram import Array
 from welbric.errors import InputError
+from welbric.frames.loads import Loading
 from welbric.frames.model import Chain, Model
+from welbric.frames.recovery import parts_of, recovered
 from welbric.frames.solve import solution
+from welbric.frames.states import State
 from welbric.inputs.frame import FrameOf
 from welbric.reports.figure_files import INK
+from welbric.reports.figures import GOVERNING
 from welbric.units import DisplayUnits, parse
 
 ACROSS = np.array([[0.87, -0.5, 0.0], [0.25, 0.43, 1.0]])  # of space onto the page
 PLANE = re.compile(r"\s*([xyz])\s*=\s*(.+)", re.IGNORECASE)
 IN_PLANE = 1.0  # mm that a joint may be off a plane
-BETWEEN = 9  # points of an element as it is drawn bent
+BETWEEN = 17  # points of an element as it is drawn bent
+Moves = tuple[Array, Array]  # of points along a member: where, (n,), and how they move, (n, 3), mm
 
 
 @dataclass(frozen=True)
@@ -128,26 +133,13 @@ class View:
         """The larger of both."""
         return float(self.extent.max())
 
-    def moved(self, chain: Chain, movements: Array, scale: float) -> Array:
-        """Return points along a member as it moves: a cubic between the ends of elements.
-
-        ``movements`` are those of all elements' ends, (E, 12).
-        """
-        s = np.linspace(0.0, 1.0, BETWEEN)
-        own, e = movements[chain.elements], chain.axes
-        ends = self.model.line(chain)
-        L = np.diff(chain.places)[:, None]
-        along = own[:, :1] * (1 - s) + own[:, 6:7] * s
-        found = ends[:-1, None] * (1 - s)[:, None] + ends[1:, None] * s[:, None]
-        found = found + scale * along[..., None] * e[0]
-        for at, axis in ((1, -e[2]), (3, -e[1])):
-            d1, s1, d2, s2 = (own[:, at + i : at + i + 1] for i in (0, 1, 6, 7))
-            across = (
-                d1 * (1 - 3 * s**2 + 2 * s**3) + s1 * L * (s - 2 * s**2 + s**3)
-                + d2 * (3 * s**2 - 2 * s**3) + s2 * L * (s**3 - s**2)
-            )  # fmt: skip
-            found = found + scale * across[..., None] * axis
-        return self.page(found.reshape(-1, 3))
+    def drawn(self, ax: Axes, moves: dict[str, Moves], scale: float) -> None:
+        """Draw the members as they stand, and as points along them move, so many times."""
+        for mark, chain in self.chains.items():
+            x, moved = moves[mark]
+            ax.plot(*self.page(self.model.line(chain)).T, color="#b8c2c0", lw=1.2, zorder=1)
+            after = self.page(self.model.line(chain, x) + scale * moved)
+            ax.plot(*after.T, color=GOVERNING, lw=1.8, zorder=2)
 
     def supports(self, ax: Axes) -> None:
         """Mark what holds joints: a square where they may not turn, a wedge where they may.
@@ -162,6 +154,26 @@ class View:
             clamped = any(way.startswith("turn") for way in joint.held)
             marker, size = ("s" if clamped else "^", 8.0) if name in supports else ("o", 4.0)
             ax.plot(*point, marker=marker, color=INK, ms=size, mfc="white", mew=1.0, zorder=4)
+
+
+def moves_of(model: Model, loading: Loading, state: State, factors: Array) -> dict[str, Moves]:
+    """Return how points along each member move under one load; loads and bulges bend it too.
+
+    ``factors``, shape (1, L), are those of the load cases in it.
+    """
+    s, found = np.linspace(0.0, 1.0, BETWEEN), {}
+    along = recovered(model, parts_of(model, loading, model.chains), state, factors)
+    for (mark, chain), of in zip(model.chains.items(), along, strict=True):
+        own, e = state.movements[chain.elements, :, 0], chain.axes
+        x = (chain.places[:-1, None] + np.diff(chain.places)[:, None] * s).ravel()
+        right = np.tile(s < 1.0, len(own))
+        ways = (
+            ((own[:, :1] * (1 - s) + own[:, 6:7] * s).ravel(), e[0]),
+            (of.major.deflection.at(x, right)[0], -e[2]),
+            (of.minor.deflection.at(x, right)[0], -e[1]),
+        )
+        found[mark] = x, np.sum([np.outer(by, way) for by, way in ways], axis=0)
+    return found
 
 
 def plain(ax: Axes, words: str) -> None:
