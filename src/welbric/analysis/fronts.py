@@ -8,6 +8,7 @@ before it leave (the multifrontal method). Nearly all of the work is in products
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -37,8 +38,9 @@ class _Front:
         What of the matrix comes with it.
     to : array of int
         Where in the front, column by column.
-    children : list of (int, array of int)
-        The fronts that leave something to it, and where.
+    children : list of (int, array of int, array of int)
+        The fronts that leave something to it, and where; bounds of what of that follows on one
+        another.
     """
 
     first: int
@@ -46,7 +48,7 @@ class _Front:
     border: Indices
     entries: slice
     to: Indices
-    children: list[tuple[int, Indices]]
+    children: list[tuple[int, Indices, Indices]]
 
 
 @dataclass(frozen=True)
@@ -131,7 +133,8 @@ class Fronts:
                 last - first, size
             )  # fmt: skip
             to = within[rows[some]] + size * (columns[some] - first)
-            left = [(c, within[self.fronts[c].border]) for c in children[i]]
+            left = [(c, at, _runs(at)) for c in children[i]
+                    for at in [within[self.fronts[c].border]]]  # fmt: skip
             self.fronts.append(_Front(first, last, border, some, to, left))
 
     @on_one_thread
@@ -157,18 +160,26 @@ class Fronts:
             own, size = front.last - front.first, front.last - front.first + len(front.border)
             flat = np.zeros(size * size)
             flat[front.to] = values[front.entries]
-            whole = flat.reshape(size, size).T
-            for child, at in front.children:
-                whole[at[:, None], at] += leaves[child]
+            whole = flat.reshape(size, size)  # its upper half counts alone
+            for child, at, runs in front.children:
+                for a, b in itertools.pairwise(runs.tolist()):
+                    whole[at[:b], at[a] : at[a] + b - a] += leaves[child][:b, a:b]
                 leaves[child] = None
+            whole = whole.T
             root, failed = dpotrf(whole[:own, :own], lower=1, clean=1)
             if failed:
                 raise np.linalg.LinAlgError
             inverse, _ = dtrtri(root, lower=1)
             rows = whole[own:, :own] @ inverse.T
-            leaves.append(whole[own:, own:] - rows @ rows.T)
+            left = rows @ rows.T
+            leaves.append(np.subtract(whole[own:, own:].T, left, out=left))
             parts.append((slice(front.first, front.last), front.border, inverse, rows))
         return Factor(self.order, parts)
+
+
+def _runs(at: Indices) -> Indices:
+    """Return where numbers begin that follow on one another, and the end."""
+    return np.flatnonzero(np.diff(at, prepend=-2, append=-2) != 1)
 
 
 def _dissected(rows: Indices, columns: Indices, places: Array) -> tuple[Indices, Sequence[int]]:

@@ -24,7 +24,7 @@ import numpy as np
 from numpy.polynomial import Legendre, Polynomial
 
 from welbric.analysis.diagram import Array, Diagram, Flags
-from welbric.frames.model import SLIDES, Model
+from welbric.frames.model import SLIDES, Model, of_loads
 
 AXES = tuple(SLIDES)
 ARC, S = 0, 1
@@ -65,8 +65,8 @@ class Off:
 
     def taken(self, which: Any) -> Off:
         """Return some of the loads."""
-        chord = None if self.chord is None else self.chord[..., which]
-        return Off(chord, self.turns[..., which], self.bulges[..., which])
+        chord = None if self.chord is None else of_loads(self.chord, which)
+        return Off(chord, of_loads(self.turns, which), of_loads(self.bulges, which))
 
     def bowed(self, bows: Off) -> Off:
         """Return both, where members bow from the start besides."""
@@ -309,7 +309,7 @@ class BeamColumns:
         w, y = moments, self.yields[..., None]
         turns = np.array([2 * w[0], (6 * w[0] - 12 * w[1]) / (1 + y)])
         curves = _derived(_derived(self.bulges.along))[..., :MOMENTS]
-        bulges = np.einsum("baek,kael->bael", curves[:, self.kind], w)
+        bulges = np.einsum("baek,kael->bael", curves[:, self.kind], w, order="C")
         return Off(None, turns, -bulges / self.lengths[:, None])
 
     def mean_sag(self, off: Off, bulges: Array | None, axis: int, which: Any) -> Array:

@@ -16,7 +16,7 @@ import numpy as np
 
 from welbric.analysis.diagram import Array, Flags
 from welbric.frames.beam_columns import BeamColumns, Bent, Off
-from welbric.frames.model import FREEDOMS, OWN, Indices, Model
+from welbric.frames.model import FREEDOMS, OWN, Indices, Model, of_loads
 
 # An element's freedoms in the order of arrays here: deflections about both axes, and slopes, of its
 # start and of its end; along it; its twist.
@@ -47,7 +47,7 @@ class Between:
 
     def taken(self, which: Any) -> Between:
         """Return some of the loads."""
-        return Between(self.bending[..., which], self.axial[:, which], self.torsion[:, which])
+        return Between(*(of_loads(one, which) for one in (self.bending, self.axial, self.torsion)))
 
 
 @dataclass(frozen=True)
@@ -82,7 +82,7 @@ class Standing:
     def taken(self, which: Indices) -> Standing:
         """Return some of the loads."""
         bending, axial, ends, pulls = (
-            one.take(which, axis=-1) for one in (self.bending, self.axial, self.ends, self.pulls)
+            of_loads(one, which) for one in (self.bending, self.axial, self.ends, self.pulls)
         )
         buckled, energy = self.buckled[which], self.energy[which]
         return Standing(bending, axial, self.torsion, ends, pulls, buckled, energy)

@@ -11,7 +11,7 @@ from __future__ import annotations
 import functools
 import itertools
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
@@ -28,6 +28,7 @@ from welbric.inputs.member import Member
 from welbric.members.design_member import DesignMember, stretches_of
 from welbric.members.load_cases import applied
 from welbric.sections.table import Section
+from welbric.standards.case import Elasticity
 
 FREEDOMS = 6
 OWN = 12  # freedoms of an element
@@ -349,68 +350,44 @@ def axes_of(said: Member, e1: Array) -> Array:
 def _with_stiffness(
     frame: FrameOf, joints: dict[str, int], places: Array, chains: dict[str, Chain], ends: Indices
 ) -> Model:
-    count = len(ends)
+    every = list(chains.values())
+    count, counts = len(ends), np.array([len(chain.nodes) - 1 for chain in every])
+    of = np.repeat(np.arange(len(every)), counts)  # the chain of each element
+    last = np.cumsum(counts) - 1
+    first = last - counts + 1
+    lengths = np.diff(np.concatenate([chain.places for chain in every]))
+    lengths = np.delete(lengths, (last + np.arange(len(every)) + 1)[:-1])
+    e1, e2, e3 = np.array([chain.axes for chain in every]).transpose(1, 0, 2)
+    end = np.zeros((len(every), FREEDOMS, FREEDOMS))
+    for at, way in ((0, e1), (1, -e3), (3, -e2)):
+        end[:, at, :3] = way
+    for at, way in ((2, e2), (4, -e3), (5, e1)):
+        end[:, at, 3:] = way
     turn = np.zeros((count, OWN, OWN))
-    stiff = {name: np.zeros(count) for name in ("EA", "GJ", "EI_major", "EI_minor")}
-    stiff |= {name: np.full(count, np.inf) for name in ("GA_major", "GA_minor")}
-    lengths = np.zeros(count)
-    released = np.zeros((count, OWN), dtype=bool)
-    untwisted = np.zeros(count, dtype=bool)
-    springy: list[tuple[int, int, float]] = []
+    turn[:, :6, :6] = turn[:, 6:, 6:] = end[of]
     arms: list[tuple[int, int, Array, Array]] = []
-    one_way = np.zeros(count, dtype=np.intp)
+    for chain in every:
+        if chain.arms.any():
+            arms += _hung(chain, turn)
+    released = np.zeros((count, OWN), dtype=bool)
+    # Between joints, so that none twists what goes on beyond it.
     free = not frame.is_plane and frame.job.frame.twist == "free where open"
-    for chain in chains.values():
-        own, steel = chain.elements, frame.job.code_of(chain.member.said).elasticity
-        lengths[own] = np.diff(chain.places)
-        e1, e2, e3 = chain.axes
-        zero = np.zeros(3)
-        rows = [(e1, zero), (-e3, zero), (zero, e2), (-e2, zero), (zero, -e3), (zero, e1)]
-        end = np.array([np.concatenate(row) for row in rows])
-        turn[own, :6, :6] = end
-        turn[own, 6:, 6:] = end
-        for element, at, arm in zip((own.start, own.stop - 1), (0, 6), chain.arms, strict=True):
-            if arm.any():
-                turn[element, at : at + 6, at + 3 : at + 6] += np.cross(arm, end[:, :3])
-                arms.append((element, at, arm, e1 if at == 0 else -e1))
-        middle = 0.5 * (chain.places[:-1] + chain.places[1:])
-        which = np.searchsorted([b for _, b, _ in chain.member.stretches], middle)
-        sections = [section for _, _, section in chain.member.stretches]
-        of_sections = [
-            ("EA", steel.E, "A"),
-            ("GJ", steel.G, "J"),
-            # What bends about axes turned against these, between pins: as weakly as it may.
-            ("EI_major", steel.E, "I_minor" if _bends_askew(chain.member) else "I_major"),
-            ("EI_minor", steel.E, "I_minor"),
-        ]
-        if frame.job.frame.shear:
-            _know_shear_areas(chain.member.mark, sections)
-            of_sections += [
-                ("GA_major", steel.G, "shear_area_y"),
-                ("GA_minor", steel.G, "shear_area_x"),
-            ]
-        for name, factor, of in of_sections:
-            stiff[name][own] = factor * np.array([getattr(s, of) for s in sections])[which]
-        closed = all(section.shape in CLOSED for section in sections)
-        # Between joints, so that none twists what goes on beyond it.
-        at_joints = chain.nodes[1:] < len(joints)
-        released[own, 11] = at_joints & (free and not closed)
-        untwisted[own] = free and not closed
-        for axis, at in SLOPES.items():
-            first, last = chain.member.said.joined_about(axis)
-            released[own.start, at] = first == "pinned"
-            released[own.stop - 1, at + 6] = last == "pinned"
-        said = chain.member.said
-        one_way[own] = WAY[said.carries]
-        for element, at, words in zip((own.start, own.stop - 1), (0, 6), said.end_releases,
-                                      strict=False):  # fmt: skip
+    untwisted = np.array([free and not _is_closed(chain.member) for chain in every])[of]
+    released[:, 11] = untwisted & (ends[:, 1] < len(joints))
+    springy: list[tuple[int, int, float]] = []
+    for axis, at in SLOPES.items():
+        pinned = np.array([chain.member.said.joined_about(axis) for chain in every]) == "pinned"
+        released[first, at], released[last, at + 6] = pinned.T
+    for chain in every:
+        said, own = chain.member.said, (chain.elements.start, chain.elements.stop - 1)
+        for element, at, words in zip(own, (0, 6), said.end_releases, strict=False):
             for word in words:
                 kind, _, axis = word.partition(" ")
                 released[element, at + (TWIST if kind == "torsion" else SLIDES[axis])] = True
-        for element, at, spring in zip((own.start, own.stop - 1), (2, 8), said.end_springs,
-                                       strict=False):  # fmt: skip
+        for element, at, spring in zip(own, (2, 8), said.end_springs, strict=False):
             released[element, at] = True
             springy.append((element, at, spring))
+    one_way = np.array([WAY[chain.member.said.carries] for chain in every], dtype=np.intp)[of]
     held = np.zeros(FREEDOMS * len(places) + int(released.sum()) + 1, dtype=bool)
     held[-1] = True
     springs: dict[int, float] = {}
@@ -442,7 +419,61 @@ def _with_stiffness(
     return Model(places, joints, chains, ends, numbers, whole, lengths, held=held,
                  idle=held & ~by_supports, springs=springs, joined=joined,
                  arms=_turning(arms, count), one_way=one_way, is_plane=frame.is_plane,
-                 **stiff)  # fmt: skip
+                 **_stiffnesses(frame, every))  # fmt: skip
+
+
+def _stiffnesses(frame: FrameOf, chains: Sequence[Chain]) -> dict[str, Array]:
+    """Return what elements resist with, one after another, by names of a `Model`, (E,) each."""
+    known: dict[Any, tuple[float, ...]] = {}
+
+    def of(mark: str, section: Section, steel: Elasticity, askew: bool) -> tuple[float, ...]:
+        key = (section, steel, askew)
+        if key not in known:
+            # What bends about axes turned against these, between pins: as weakly as it may.
+            major = section.I_minor if askew else section.I_major
+            stiff = (steel.E * section.A, steel.G * section.J, steel.E * major,
+                     steel.E * section.I_minor)  # fmt: skip
+            areas = (np.inf, np.inf)
+            if frame.job.frame.shear:
+                if not hasattr(section, "shear_area_y"):
+                    raise InputError(
+                        f"{mark}: the shear area of {section.name} is not known: "
+                        "leave [frame] shear out"
+                    )
+                areas = (section.shear_area_y, section.shear_area_x)
+            known[key] = *stiff, steel.G * areas[0], steel.G * areas[1]
+        return known[key]
+
+    rows: list[tuple[float, ...]] = []
+    for chain in chains:
+        member = chain.member
+        steel, askew = frame.job.code_of(member.said).elasticity, _bends_askew(member)
+        own = [of(member.mark, section, steel, askew) for _, _, section in member.stretches]
+        if len(own) == 1:
+            rows += own * (len(chain.nodes) - 1)
+            continue
+        middle = 0.5 * (chain.places[:-1] + chain.places[1:])
+        which = np.searchsorted([b for _, b, _ in member.stretches], middle)
+        rows += [own[i] for i in which.tolist()]
+    names = ("EA", "GJ", "EI_major", "EI_minor", "GA_major", "GA_minor")
+    return dict(zip(names, np.array(rows).T.copy(), strict=True))
+
+
+def _is_closed(member: DesignMember) -> bool:
+    return all(section.shape in CLOSED for section in member.sections)
+
+
+def _hung(chain: Chain, turn: Array) -> Iterator[tuple[int, int, Array, Array]]:
+    """Yield each of a member's arms: its element, from which of its freedoms, and what pulls it.
+
+    The element's ``turn`` is made to have it.
+    """
+    own, e1 = chain.elements, chain.axes[0]
+    for element, at, arm in zip((own.start, own.stop - 1), (0, 6), chain.arms, strict=True):
+        if arm.any():
+            across = turn[element, at : at + 6, at : at + 3]
+            turn[element, at : at + 6, at + 3 : at + 6] += np.cross(arm, across)
+            yield element, at, arm, e1 if at == 0 else -e1
 
 
 def _turning(arms: Sequence[tuple[int, int, Array, Array]], count: int) -> Array:
@@ -462,14 +493,6 @@ def _turning(arms: Sequence[tuple[int, int, Array, Array]], count: int) -> Array
 def _bends_askew(member: DesignMember) -> bool:
     rotated = any(section.has_rotated_axes for section in member.sections)
     return rotated and member.said.is_between_pins
-
-
-def _know_shear_areas(mark: str, sections: Sequence[Section]) -> None:
-    for section in sections:
-        if not hasattr(section, "shear_area_y"):
-            raise InputError(
-                f"{mark}: the shear area of {section.name} is not known: leave [frame] shear out"
-            )
 
 
 def _with_releases(
@@ -518,6 +541,17 @@ def loose(model: Model, freedom: int) -> tuple[str, str]:
         return f"joint {names[node]}", WAYS[way]
     mark = next(m for m, chain in model.chains.items() if node in chain.nodes)
     return f"member {mark}", WAYS[way]
+
+
+def of_loads(values: Array, which: Any) -> Array:
+    """Return the values of some loads, the last axis, in the order of memory that all have.
+
+    Numpy's indexing leaves each load's apart: an order that slows down all that follows.
+    """
+    if isinstance(which, slice | int):
+        return values[..., which]
+    which = np.asarray(which)
+    return values.take(np.flatnonzero(which) if which.dtype == bool else which, axis=-1)
 
 
 def own_movements(model: Model, moved: Any) -> Array:

@@ -24,7 +24,7 @@ from welbric.frames.critical import critical_shares, stand, sways_beyond
 from welbric.frames.imperfections import nudges, out_of_plumb
 from welbric.frames.lengths import Standing
 from welbric.frames.loads import Loading
-from welbric.frames.model import FREEDOMS, TWIST, Indices, Model, own_movements
+from welbric.frames.model import FREEDOMS, TWIST, Indices, Model, of_loads, own_movements
 from welbric.frames.slack import Slackened
 from welbric.frames.states import Loads, Stands, State
 from welbric.frames.storeys import largest_drifts
@@ -382,7 +382,7 @@ class _Leaning:
         for k in range(GRADIENTS):
             goes = (size[going] > least[going]) & ~lost[going]
             if not goes.all():
-                going, step, left = going[goes], step[:, goes], left[:, goes]
+                going, step, left = going[goes], of_loads(step, goes), of_loads(left, goes)
             if not len(going):
                 break
             if 2 * len(going) <= len(stands):
@@ -393,7 +393,7 @@ class _Leaning:
                 at = np.searchsorted(stands, going)
                 whole = np.zeros((len(step), len(stands)))
                 whole[:, at] = step
-                resists = joints.resistance_of_free(whole, standing)[:, at]
+                resists = of_loads(joints.resistance_of_free(whole, standing), at)
             else:
                 resists = joints.resistance_of_free(step, standing)
             work = (step * resists).sum(axis=0)
@@ -405,7 +405,7 @@ class _Leaning:
             way[:, some] += share * step
             left -= share * resists
             if level is not None and k % OFTEN == 1:
-                now = moved[:, going]
+                now = of_loads(moved, going)
                 now[joints.free] += way[:, going]
                 if self._follow(level, which[going], going, now, on):
                     standing, left = self._left(which[going], now, on.taken(going))
@@ -426,7 +426,7 @@ class _Leaning:
             which = slice(None)  # all of them: no copies
         between, off = self.between.taken(which), self.off.taken(which)
         standing = self.joints.standing(*on.parts, between, off)
-        left = self.joints.on_joints(self.load[:, which], standing)
+        left = self.joints.on_joints(of_loads(self.load, which), standing)
         left -= self.joints.resistance(moved, standing)
         return standing, left
 
@@ -480,7 +480,7 @@ class _Leaning:
     def axial_forces(self, moved: Array, carries: Array, which: Any) -> Array:
         """Return the mean axial force of each element, tension positive, (E, C)."""
         own, between = self.joints.own(moved), self.between.taken(which)
-        return self.joints.axial_forces(own, carries, between) + self.pulls[:, which]
+        return self.joints.axial_forces(own, carries, between) + of_loads(self.pulls, which)
 
     def settled(self, level: float, start: _Settled | None = None) -> _Settled:
         """Return the movements in which axial forces stay, and what is slack.
@@ -497,10 +497,10 @@ class _Leaning:
         for _ in range(STEPS if self.model.one_way.any() else 0):
             # To the first order to begin with: where gravity slackens both braces of a bay, what
             # sways then tightens one; without it the frame would seem beyond its critical load.
-            own = carries[:, todo]
-            first = Stands(none[:, todo], own)
-            moved[:, todo], _ = self.solved(todo, moved[:, todo], first, ROUGH)
-            carries[:, todo] = self._carrying(moved[:, todo], own)
+            own = of_loads(carries, todo)
+            first = Stands(of_loads(none, todo), own)
+            found, _ = self.solved(todo, of_loads(moved, todo), first, ROUGH)
+            moved[:, todo], carries[:, todo] = found, self._carrying(found, own)
             todo = todo[(carries[:, todo] != own).any(axis=0)]
             if not len(todo):
                 break
@@ -514,9 +514,10 @@ class _Leaning:
             if not len(todo):
                 break
             at = on.taken(todo)
-            moved[:, todo], out = self.solved(todo, moved[:, todo], at, exact[todo])
-            new = level * self.axial_forces(moved[:, todo], at.carries, todo)
-            now = self._carrying(moved[:, todo], at.carries, one_by_one=step >= CALM)
+            found, out = self.solved(todo, of_loads(moved, todo), at, exact[todo])
+            moved[:, todo] = found
+            new = level * self.axial_forces(found, at.carries, todo)
+            now = self._carrying(found, at.carries, one_by_one=step >= CALM)
             apart = np.abs(new - at.N).max(axis=0, initial=0.0)
             largest = np.maximum(np.abs(new).max(axis=0, initial=0.0), 1.0)
             stays = (now == at.carries).all(axis=0)
@@ -529,7 +530,7 @@ class _Leaning:
             lost[todo[out & ~caught]] = True
             on.carries[:, todo[caught]] = now[:, caught]
             more = ~out & ~rests
-            on.put(todo[more], self._on(new[:, more], now[:, more]))
+            on.put(todo[more], self._on(of_loads(new, more), of_loads(now, more)))
             todo = todo[more | caught]
         lost[todo] = True
         if lost.any():
@@ -542,8 +543,8 @@ class _Leaning:
         The last that were tried tell nothing: how far beyond its critical load a frame is would
         go by how the search went.
         """
-        carries = on.carries[:, which]
-        N = level * self.axial_forces(self.moved[:, which], np.ones_like(carries), which)
+        carries = of_loads(on.carries, which)
+        N = level * self.axial_forces(of_loads(self.moved, which), np.ones_like(carries), which)
         on.put(which, self._on(np.where(carries < 1.0, 0.0, N), carries))
 
     def _followed(self, level: float, moved: Array, on: Stands, todo: Indices) -> Indices:
@@ -554,7 +555,7 @@ class _Leaning:
         if not len(todo):
             return todo
         at = on.taken(todo)
-        found, out = self.solved(todo, moved[:, todo], at, EXACT, level)
+        found, out = self.solved(todo, of_loads(moved, todo), at, EXACT, level)
         new = level * self.axial_forces(found, at.carries, todo)
         rests = ~out & self._stay(new, at.N, CLOSE)
         rests &= (self._carrying(found, at.carries) == at.carries).all(axis=0)

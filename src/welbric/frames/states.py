@@ -11,7 +11,7 @@ import numpy as np
 from welbric.analysis.diagram import Array
 from welbric.frames.condensed import Condensed
 from welbric.frames.loads import Loading
-from welbric.frames.model import Model, own_movements
+from welbric.frames.model import Model, of_loads, own_movements
 
 
 @dataclass(frozen=True)
@@ -60,9 +60,10 @@ class State:
 
     def taken(self, which: Any) -> State:
         """Return some of the loads."""
-        bulges = None if self.bulges is None else self.bulges[..., which]
-        return State(self.moved[:, which], self.forces[..., which], self.movements[..., which],
-                     self.carries[:, which], bulges)  # fmt: skip
+        bulges = None if self.bulges is None else of_loads(self.bulges, which)
+        moved, carries = of_loads(self.moved, which), of_loads(self.carries, which)
+        forces, movements = of_loads(self.forces, which), of_loads(self.movements, which)
+        return State(moved, forces, movements, carries, bulges)
 
 
 @dataclass(frozen=True)
@@ -85,8 +86,8 @@ class Stands:
 
     def taken(self, which: Any) -> Stands:
         """Return some of the loads."""
-        bends = None if self.bends is None else self.bends[:, which]
-        return Stands(self.N[:, which], self.carries[:, which], bends)
+        bends = None if self.bends is None else of_loads(self.bends, which)
+        return Stands(of_loads(self.N, which), of_loads(self.carries, which), bends)
 
     @property
     def least(self) -> Stands:
@@ -138,7 +139,7 @@ class Loads:
 
     def taken(self, which: Any) -> Loads:
         """Return some of them."""
-        return Loads(self.fixed[..., which], self.nodal[:, which], self.imposed[:, which])
+        return Loads(*(of_loads(one, which) for one in (self.fixed, self.nodal, self.imposed)))
 
 
 def solve(model: Model, loads: Loads) -> State:
