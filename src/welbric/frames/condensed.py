@@ -11,7 +11,18 @@ import numpy as np
 from welbric.analysis.diagram import Array
 from welbric.analysis.stiffness import Mechanism, Stiffness, Summed, matrix, transposed
 from welbric.frames.beam_columns import Off
-from welbric.frames.lengths import ALONG, AT, BENDING, ORDER, Between, Lengths, Standing
+from welbric.frames.lengths import (
+    ALIKE,
+    ALONG,
+    APART,
+    BENDING,
+    BESIDE,
+    LEANS,
+    ORDER,
+    Between,
+    Lengths,
+    Standing,
+)
 from welbric.frames.model import FREEDOMS, OWN, Indices, Model
 
 
@@ -174,10 +185,15 @@ class Condensed(Lengths):
     def in_freedoms(self, standing: Standing) -> Array:
         """Return the stiffness of lengths under one load in their freedoms, (S, 24, 24)."""
         k = np.zeros((len(self.first), OWN, OWN))
-        rows = np.array(ORDER[BENDING]).reshape(4, 2)
-        for axis in range(2):
-            own = rows[:, axis]
-            k[:, own[:, None], own] = np.moveaxis(standing.bending[np.array(AT), axis, :, 0], -1, 0)
+        ways = np.zeros((len(self.first), 3, 4))  # of deflections and slopes of both ends
+        ways[:, APART, [1, 3]], ways[:, LEANS, [0, 2]] = (1, -1), (-1, 1)
+        ways[:, ALIKE] = np.array([1, 0, -1, 0]) * (2 / standing.spans) + np.array([0, 1, 0, 1])
+        stiff = np.zeros((len(self.first), 3, 3))
+        for axis, own in enumerate(np.array(ORDER[BENDING]).reshape(4, 2).T):
+            stiff[:, range(3), range(3)] = standing.bending[:, axis, :, 0].T
+            for (i, j), beside in zip(BESIDE, standing.beside[:, axis, :, 0], strict=True):
+                stiff[self.cut, i, j] = stiff[self.cut, j, i] = beside
+            k[:, own[:, None], own] = np.swapaxes(ways, 1, 2) @ stiff @ ways
         for at, stiff in ((0, standing.axial[:, 0]), (5, standing.torsion[:, 0])):
             k[:, at, at] = k[:, at + 6, at + 6] = stiff
             k[:, at, at + 6] = k[:, at + 6, at] = -stiff

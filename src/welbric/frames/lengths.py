@@ -9,7 +9,7 @@ on it bring there. Where nothing is left at an inner node, the length buckles be
 from __future__ import annotations
 
 import functools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -22,7 +22,9 @@ from welbric.frames.model import FREEDOMS, OWN, Indices, Model, of_loads
 # start and of its end; along it; its twist.
 ORDER = (1, 3, 2, 4, 7, 9, 8, 10, 0, 6, 5, 11)
 BENDING, ALONG, TWISTING = slice(0, 8), slice(8, 10), slice(10, 12)
-AT = ((0, 1, 3, 4), (1, 2, 5, 6), (3, 5, 7, 8), (4, 6, 8, 9))  # of a symmetric matrix
+# How a length bends: by how much its ends turn apart, both turn alike, and its line leans.
+APART, ALIKE, LEANS = 0, 1, 2
+BESIDE = ((APART, ALIKE), (APART, LEANS), (ALIKE, LEANS))
 AT_ONCE = 16_000  # lengths and loads that are condensed at once: what stays near the processor
 NOTHING = 1e-12  # of its parts that a determinant is, of what resists no longer
 
@@ -56,9 +58,15 @@ class Standing:
 
     Attributes
     ----------
-    bending : array, shape (10, 2, S, C)
-        Stiffness between deflection and slope at the start and at the end, about each axis, as
-        `AT` has its entries.
+    spans : array, shape (S, 1), mm
+        How long they are.
+    bending : array, shape (3, 2, S, C)
+        Stiffness against bending in each way, about each axis: s1 - s2, s1 + s2 - 2 (d2 - d1) / L
+        and d2 - d1, by deflections and slopes of the start and the end.
+    cut : array of int, shape (K,)
+        Lengths of several elements.
+    beside : array, shape (3, 2, K, C)
+        Their stiffness between two ways, as `BESIDE` has these.
     axial : array, shape (S, C)
     torsion : array, shape (S, 1)
     ends : array, shape (12, S, C)
@@ -71,7 +79,10 @@ class Standing:
         Of what acts between joints, while these stay.
     """
 
+    spans: Array
     bending: Array
+    cut: Any
+    beside: Array
     axial: Array
     torsion: Array
     ends: Array
@@ -81,23 +92,36 @@ class Standing:
 
     def taken(self, which: Indices) -> Standing:
         """Return some of the loads."""
-        bending, axial, ends, pulls = (
-            of_loads(one, which) for one in (self.bending, self.axial, self.ends, self.pulls)
-        )
-        buckled, energy = self.buckled[which], self.energy[which]
-        return Standing(bending, axial, self.torsion, ends, pulls, buckled, energy)
+        own = ("bending", "beside", "axial", "ends", "pulls", "buckled", "energy")
+        found: dict[str, Any] = {name: of_loads(getattr(self, name), which) for name in own}
+        return replace(self, **found)
 
     def forces(self, own: Array) -> Array:
         """Return the forces at the ends that their movements bring, (12, S, C), in `ORDER`."""
         found = np.empty_like(own)
-        ends = own[BENDING].reshape(4, 2, *own.shape[1:])
-        bent = found[BENDING].reshape(ends.shape)
-        part = np.empty_like(ends[0])
-        for i in range(4):
-            np.multiply(self.bending[AT[i][0]], ends[0], out=bent[i])
-            for j in range(1, 4):
-                np.multiply(self.bending[AT[i][j]], ends[j], out=part)
-                bent[i] += part
+        d1, s1, d2, s2 = own[BENDING].reshape(4, 2, *own.shape[1:])
+        on_d1, on_s1, on_d2, on_s2 = found[BENDING].reshape(4, *d1.shape)
+        leans, apart, alike, part = (np.empty_like(d1) for _ in range(4))
+        np.subtract(d2, d1, out=leans)
+        np.subtract(s1, s2, out=apart)
+        np.add(s1, s2, out=alike)
+        alike -= np.multiply(leans, 2 / self.spans, out=part)
+        ways, cut = (apart, alike, leans), self.cut
+        if len(self.beside[0, 0]):
+            more = np.zeros((len(ways), *leans[:, cut].shape))
+            for stiff, (i, j) in zip(self.beside, BESIDE, strict=True):
+                more[i] += stiff * ways[j][:, cut]
+                more[j] += stiff * ways[i][:, cut]
+        for stiff, way in zip(self.bending, ways, strict=True):
+            way *= stiff
+        if len(self.beside[0, 0]):
+            for way, beside in zip(ways, more, strict=True):
+                way[:, cut] += beside
+        np.add(alike, apart, out=on_s1)
+        np.subtract(alike, apart, out=on_s2)
+        np.multiply(alike, 2 / self.spans, out=on_d1)
+        on_d1 -= leans
+        np.negative(on_d1, out=on_d2)
         for at, stiff in ((ALONG.start, self.axial), (TWISTING.start, self.torsion)):
             np.multiply(stiff, own[at + 1] - own[at], out=found[at + 1])
             np.negative(found[at + 1], out=found[at])
@@ -130,6 +154,19 @@ class _Eliminated:
     energy: Array
     steps: list[tuple[Array, Array, Array]]
 
+    def ways(self, spans: Array) -> tuple[Array, Array]:
+        """Return the stiffness against each way of bending, and between them, (3, 2, S, C) each."""
+        L = spans[:, None]
+        (_, s1s1), (across, s1s2), (d2d2, d2s2), s2s2 = (
+            self.start[1], self.across[1], self.end[0], self.end[1, 1]
+        )  # fmt: skip
+        # What leaning by one, with its ends turned as the line does, brings to these.
+        on_s1, on_s2 = (s1s1 + s1s2) / L + across, (s1s2 + s2s2) / L + d2s2
+        leans = (on_s1 + on_s2 + across + d2s2) / L + d2d2
+        of_ways = [0.25 * (s1s1 + s2s2) - 0.5 * s1s2, 0.25 * (s1s1 + s2s2) + 0.5 * s1s2, leans]
+        between = [0.25 * (s1s1 - s2s2), 0.5 * (on_s1 - on_s2), 0.5 * (on_s1 + on_s2)]
+        return np.array(of_ways), np.array(between)
+
 
 class Lengths:
     """The lengths between joints of a frame.
@@ -149,6 +186,8 @@ class Lengths:
         self.first = np.flatnonzero(model.ends[:, 0] < len(model.joints))
         self.last = np.append(self.first[1:], len(model.ends)) - 1
         self.count = self.last - self.first + 1
+        self.single, self.cut = np.flatnonzero(self.count == 1), np.flatnonzero(self.count > 1)
+        self.spans = np.add.reduceat(model.lengths, self.first)
         # The inner nodes, by the element that ends there.
         self.before = np.setdiff1d(np.arange(len(model.ends)), self.last, assume_unique=True)
         self.nodes = model.ends[self.before, 1]
@@ -165,7 +204,7 @@ class Lengths:
         none = np.zeros((len(self.model.ends), 1))
         return none, none + 1.0
 
-    def _steps(self, some: slice) -> list[tuple[Any, Indices, Indices]]:
+    def _steps(self, some: Any) -> list[tuple[Any, Indices, Indices]]:
         """Return one after another of some lengths' elements that follow on another.
 
         Which of the lengths have so many, the element of each, and the inner node it begins at.
@@ -221,10 +260,10 @@ class Lengths:
         most = stretch / np.add.reduceat(flexible, self.first)[:, None]
         return np.asarray(np.repeat(most, self.count, axis=0) - before)
 
-    def _portions(self, loads: int) -> list[slice]:
-        """Return the lengths in portions of which so many loads stay near the processor."""
+    def _portions(self, lengths: Indices, loads: int) -> list[Indices]:
+        """Return lengths in portions of which so many loads stay near the processor."""
         height = max(AT_ONCE // max(loads, 1), 1)
-        return [slice(start, start + height) for start in range(0, len(self.first), height)]
+        return [lengths[start : start + height] for start in range(0, len(lengths), height)]
 
     def standing(
         self, N: Array, carries: Array, bends: Array | None = None,
@@ -247,22 +286,25 @@ class Lengths:
         """
         S, C = len(self.first), N.shape[1]
         loads = C if between is None else between.axial.shape[1]
-        bending, ends = np.empty((10, 2, S, C)), np.zeros((OWN, S, loads))
-
-        def eliminated(some: slice) -> tuple[Flags, Array]:
-            own = self._eliminated(some, N, bends, between, off)
-            for i, j in ((0, 0), (0, 1), (1, 1)):
-                bending[AT[i][j], :, some] = own.start[i, j]
-                bending[AT[i + 2][j + 2], :, some] = own.end[i, j]
-            for i, j in np.ndindex(2, 2):
-                bending[AT[i][j + 2], :, some] = own.across[i, j]
-            ends[BENDING, some] = own.ends.reshape(8, own.ends.shape[3], loads)
-            return own.buckled, own.energy
-
+        bending, ends = np.empty((3, 2, S, C)), np.zeros((OWN, S, loads))
+        beside, on_ends = np.empty((3, 2, len(self.cut), C)), ends[BENDING].reshape(4, 2, S, loads)
         buckled, energy = np.zeros(C, dtype=bool), np.zeros(loads)
-        for one, work in map(eliminated, self._portions(loads)):
-            buckled |= one
-            energy += work
+        for some in self._portions(self.single, loads):
+            which = self.first[some]
+            bent = self.bending.resists(which, N[which], None if bends is None else bends[which])
+            bending[:LEANS, :, some] = 0.25 * bent.turning
+            bending[LEANS][:, some] = bent.leaning
+            buckled |= bent.loses
+            if off is not None:
+                of_off = self.bending.off_forces(which, bent, off)
+                on_ends[:, :, some] = -of_off.reshape(4, *of_off.shape[2:])
+        for some in self._portions(self.cut, loads):
+            own = self._eliminated(some, N, bends, between, off)
+            place = np.searchsorted(self.cut, some)
+            bending[:, :, some], beside[:, :, place] = own.ways(self.spans[some])
+            on_ends[:, :, some] = own.ends.reshape(4, *own.ends.shape[2:])
+            buckled |= own.buckled
+            energy += own.energy
         if between is not None:
             for at, of, flexible in (
                 (ALONG.start, between.axial, self.flexible),
@@ -271,12 +313,13 @@ class Lengths:
                 ends[at], ends[at + 1] = of[self.first], -of[self.last]
                 energy += flexible @ of**2
         return Standing(
-            bending, self.axial[:, None] * carries[self.first], self.torsion[:, None], ends,
+            self.spans[:, None], bending, self.cut, beside,
+            self.axial[:, None] * carries[self.first], self.torsion[:, None], ends,
             np.stack([N[self.first], N[self.last]]), buckled, energy,
         )  # fmt: skip
 
     def _eliminated(
-        self, some: slice, N: Array, bends: Array | None, between: Between | None,
+        self, some: Indices, N: Array, bends: Array | None, between: Between | None,
         off: Off | None, remember: bool = False,
     ) -> _Eliminated:  # fmt: skip
         """Eliminate the inner nodes of some lengths in bending, one after another.
@@ -332,8 +375,8 @@ class Lengths:
         """
         inner = np.zeros((len(self.nodes), FREEDOMS, own.shape[-1]))
         ends = own[BENDING].reshape(2, 2, 2, *own.shape[1:])
-        for some in self._portions(own.shape[-1]):
-            start, after = ends[..., some, :].copy()
+        for some in self._portions(self.cut, own.shape[-1]):
+            start, after = ends[..., some, :]
             known = self._eliminated(some, N, bends, between, off, remember=True).steps
             for (which, _, node), (alone, with_start, with_next) in zip(
                 reversed(self._steps(some)), reversed(known), strict=True
