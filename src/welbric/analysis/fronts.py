@@ -58,32 +58,31 @@ class Factor:
     Attributes
     ----------
     order : array of int, shape (n,)
-    parts : list of (slice, array of int, array, array)
-        Of each front: its freedoms, its border, the inverse of its own factor, and the factor's
-        rows of the border.
+    parts : list of (slice, array of int, array)
+        Of each front: its freedoms; these, and its border; the inverse of its own factor, and below
+        it what that leaves to the border.
     """
 
     order: Indices
-    parts: list[tuple[slice, Indices, Array, Array]]
+    parts: list[tuple[slice, Indices, Array]]
 
     @property
     def pivots(self) -> Array:
         """What is left on the diagonal as each freedom is eliminated, shape (n,)."""
-        return np.concatenate([1.0 / np.diag(inverse) ** 2 for _, _, inverse, _ in self.parts])
+        return np.concatenate([1.0 / np.diag(inverse) ** 2 for _, _, inverse in self.parts])
 
     @on_one_thread
     def solve(self, load: Array) -> Array:
         """Return what the matrix makes of loads, shape (n, C)."""
-        x = load[self.order]
-        for own, border, inverse, rows in self.parts:
-            x[own] = inverse @ x[own]
-            if len(border):
-                x[border] -= rows @ x[own]
-        for own, border, inverse, rows in reversed(self.parts):
-            left = x[own]
-            if len(border):
-                left = left - rows.T @ x[border]
-            x[own] = inverse.T @ left
+        x = load.take(self.order, axis=0)
+        for own, every, inverse in self.parts:
+            count = own.stop - own.start
+            found = inverse @ x[own]
+            x[own] = found[:count]
+            if count < len(every):
+                x[every[count:]] += found[count:]
+        for own, every, inverse in reversed(self.parts):
+            x[own] = inverse.T @ x.take(every, axis=0)
         found = np.empty_like(x)
         found[self.order] = x
         return found
@@ -155,7 +154,7 @@ class Fronts:
 
         values = values[self.entries]
         leaves: list[Any] = []  # of each front, to the one it leaves it to
-        parts: list[tuple[slice, Indices, Array, Array]] = []
+        parts: list[tuple[slice, Indices, Array]] = []
         for front in self.fronts:
             own, size = front.last - front.first, front.last - front.first + len(front.border)
             flat = np.zeros(size * size)
@@ -173,7 +172,9 @@ class Fronts:
             rows = whole[own:, :own] @ inverse.T
             left = rows @ rows.T
             leaves.append(np.subtract(whole[own:, own:].T, left, out=left))
-            parts.append((slice(front.first, front.last), front.border, inverse, rows))
+            every = np.concatenate([np.arange(front.first, front.last), front.border])
+            both = np.concatenate([inverse, rows @ -inverse])
+            parts.append((slice(front.first, front.last), every, both))
         return Factor(self.order, parts)
 
 

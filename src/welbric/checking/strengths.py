@@ -16,7 +16,7 @@ from welbric.standards.case import SEVERAL, Check, MemberCase
 from welbric.standards.standard import Standard
 from welbric.standards.together import alike, size, stacked
 
-LARGEST = 500_000  # numbers in one array: bounds the memory
+LARGEST = 150_000  # numbers in one array: bounds the memory
 NO_NUMBER = "the calculation gave no number"
 
 

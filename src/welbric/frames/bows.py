@@ -122,7 +122,12 @@ def _compressed(spans: Sequence[_Span], state: State) -> list[tuple[_Span, Flags
 def _spans(frame: FrameOf, model: Model, state: State) -> Iterator[_Span]:
     """Yield the lengths of members that would bow, where these may be compressed enough."""
     known: dict[Any, float] = {}
-    least = state.N.min(axis=1, initial=0.0)
+    chains = list(model.chains.values())
+    first = [chain.first for chain in chains]
+    pushes = -np.minimum.reduceat(state.N.min(axis=1, initial=0.0), first)
+    lengths = np.array([chain.member.length for chain in chains])
+    weakest = np.minimum.reduceat(np.minimum(model.EI_major, model.EI_minor), first)
+    wholes = (math.pi / lengths) ** 2 * weakest
 
     def over_length(rule: Bows, member: DesignMember, section: Section, axis: str) -> float:
         Fy, cold_formed = member.as_if_all(section).strengths.Fy, member.is_cold_formed
@@ -131,13 +136,12 @@ def _spans(frame: FrameOf, model: Model, state: State) -> Iterator[_Span]:
             known[key] = rule.of_length(section, Fy, cold_formed, axis)
         return known[key]
 
-    for chain in model.chains.values():
+    for chain, pushed, least in zip(chains, pushes.tolist(), wholes.tolist(), strict=True):
         member, said = chain.member, chain.member.said
         code = frame.job.code_of(said)
         rule = code.second_order.bows
-        if rule is None:
+        if rule is None or pushed <= rule.compression_from * least:
             continue
-        pushed = -float(least[chain.elements].min())
         for axis in [said.axis_in_plane] if frame.is_plane else ["major", "minor"]:
             weakest = min(getattr(section, f"I_{axis}") for section in member.sections)
             whole = (math.pi / member.length) ** 2 * code.elasticity.E * weakest

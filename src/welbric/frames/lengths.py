@@ -97,10 +97,11 @@ class Standing:
         return replace(self, **found)
 
     def forces(self, own: Array) -> Array:
-        """Return the forces at the ends that their movements bring, (12, S, C), in `ORDER`."""
-        found = np.empty_like(own)
+        """Return the forces at the ends that their movements bring, (12, S, C), in `ORDER`.
+
+        In place of these movements: no other arrays are as large.
+        """
         d1, s1, d2, s2 = own[BENDING].reshape(4, 2, *own.shape[1:])
-        on_d1, on_s1, on_d2, on_s2 = found[BENDING].reshape(4, *d1.shape)
         leans, apart, alike, part = (np.empty_like(d1) for _ in range(4))
         np.subtract(d2, d1, out=leans)
         np.subtract(s1, s2, out=apart)
@@ -117,15 +118,16 @@ class Standing:
         if len(self.beside[0, 0]):
             for way, beside in zip(ways, more, strict=True):
                 way[:, cut] += beside
-        np.add(alike, apart, out=on_s1)
-        np.subtract(alike, apart, out=on_s2)
-        np.multiply(alike, 2 / self.spans, out=on_d1)
-        on_d1 -= leans
-        np.negative(on_d1, out=on_d2)
-        for at, stiff in ((ALONG.start, self.axial), (TWISTING.start, self.torsion)):
-            np.multiply(stiff, own[at + 1] - own[at], out=found[at + 1])
-            np.negative(found[at + 1], out=found[at])
-        return found
+        np.add(alike, apart, out=s1)
+        np.subtract(alike, apart, out=s2)
+        np.multiply(alike, 2 / self.spans, out=d1)
+        d1 -= leans
+        np.negative(d1, out=d2)
+        for (start, end), stiff in ((own[ALONG], self.axial), (own[TWISTING], self.torsion)):
+            end -= start
+            end *= stiff
+            np.negative(end, out=start)
+        return own
 
 
 @dataclass(frozen=True)

@@ -130,6 +130,8 @@ def _on_nodes(
 
     What acts at an end that moves apart from its joint that way stays with the member.
     """
+    if not loads:
+        return []
     e1, e2, e3 = chain.axes
     left: list[tuple[str, Load]] = []
     arms = {0: chain.arms[0], len(chain.nodes) - 1: chain.arms[1]}

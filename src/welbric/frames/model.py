@@ -548,10 +548,14 @@ def of_loads(values: Array, which: Any) -> Array:
 
     Numpy's indexing leaves each load's apart: an order that slows down all that follows.
     """
-    if isinstance(which, slice | int):
+    if isinstance(which, slice) or np.ndim(which) == 0:
         return values[..., which]
     which = np.asarray(which)
-    return values.take(np.flatnonzero(which) if which.dtype == bool else which, axis=-1)
+    if which.dtype == bool:
+        which = np.flatnonzero(which)
+    count = values.shape[-1]
+    every = len(which) == count and bool((which == np.arange(count)).all())
+    return values.copy() if every else values.take(which, axis=-1)
 
 
 def own_movements(model: Model, moved: Any) -> Array:

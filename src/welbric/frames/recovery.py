@@ -140,8 +140,8 @@ def _of_like(
             sag = deflection.copy()
             chord = local(np.stack([d1, d2 - d1], axis=2))
             sag[..., : chord.shape[-1]] -= chord
-            along = np.moveaxis(N[own][:, element], 1, 2)
-            more = _summed(more, -along[..., None] * sag)
+            sag *= -np.moveaxis(N[own][:, element], 1, 2)[..., None]
+            more = _summed(more, sag)
         if bowed is not None:
             b1, t1, b2, t2 = (bowed[own][:, :, at + i] for i in (0, 1, 6, 7))
             off = _cubic(b1, t1 * L, b2, t2 * L)
@@ -212,19 +212,22 @@ def _cubic(d1: Array, s1: Array, d2: Array, s2: Array) -> Array:
 
 def _size(c: Array) -> Array:
     """Return the largest of diagrams' coefficients in each case, shape (M, C)."""
-    return np.asarray(np.abs(c).max(axis=(2, 3), initial=0.0))
+    most, least = c.max(axis=(2, 3), initial=0.0), c.min(axis=(2, 3), initial=0.0)
+    return np.asarray(np.maximum(most, -least))
 
 
 def _without_trace(c: Array, scale: Array) -> Array:
     """Return diagrams, zero in the cases in which they are nothing beside a scale."""
-    return c * (_size(c) > TRACE * scale)[..., None, None]
+    counts = _size(c) > TRACE * scale
+    return c if counts.all() else c * counts[..., None, None]
 
 
 def _summed(a: Array, b: Array) -> Array:
-    few, many = sorted((a, b), key=lambda c: c.shape[-1])
-    total = many.copy()
-    total[..., : few.shape[-1]] += few
-    return total
+    """Return the sum of polynomials, the second of which is given away for it."""
+    if a.shape[-1] > b.shape[-1]:
+        a, b = b, a.copy()
+    b[..., : a.shape[-1]] += a
+    return b
 
 
 def _derived(c: Array, breaks: Array) -> Array:

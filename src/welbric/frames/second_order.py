@@ -35,7 +35,7 @@ from welbric.members.load_cases import Criticality
 CLOSE = 1e-8  # of the largest axial force: the second order has converged
 STEPS = 40
 CALM = 8  # steps after which members that carry one way change one by one
-EXACT = 1e-12  # of the energy of the loads that a solution leaves, its root
+EXACT = 1e-11  # of the energy of the loads that a solution leaves, its root
 ROUGH = 1e-6  # the same while axial forces, or what is slack, still change
 AHEAD = 1e-3  # of what axial forces changed by last, that a solution is as exact as
 GRADIENTS = 500
@@ -287,6 +287,11 @@ def _by_drift(frame: FrameOf, model: Model, first: State, factors: Array) -> Arr
     return np.asarray(rule.sideways(options, drifts))
 
 
+def _work(forces: Array, movements: Array) -> Array:
+    """Return the work of forces on movements, (C,)."""
+    return np.asarray(np.einsum("ic,ic->c", forces, movements))
+
+
 @dataclass(frozen=True)
 class _Settled:
     """Movements, what the stiffness stands on; which found no rest."""
@@ -373,7 +378,7 @@ class _Leaning:
         if self.slackened is not None:
             inverse = self.slackened.inverse(on.carries[joints.first])
         towards = inverse(left, np.arange(left.shape[1]))
-        size = (left * towards).sum(axis=0)
+        size = _work(left, towards)
         # What supports that move bring is work too.
         least = exact**2 * np.maximum(self.energy[which], size)
         lost = standing.buckled.copy()
@@ -396,14 +401,15 @@ class _Leaning:
                 resists = of_loads(joints.resistance_of_free(whole, standing), at)
             else:
                 resists = joints.resistance_of_free(step, standing)
-            work = (step * resists).sum(axis=0)
+            work = _work(step, resists)
             loose = work <= 0
             if loose.any():
                 lost[going[loose]] = True
                 way[:, going[loose]] += self._away(step[:, loose])
             share = np.where(work > 0, size[going] / np.where(work > 0, work, 1.0), 0.0)
-            way[:, some] += share * step
-            left -= share * resists
+            part = share * step
+            way[:, some] += part
+            left -= np.multiply(share, resists, out=part)
             if level is not None and k % OFTEN == 1:
                 now = of_loads(moved, going)
                 now[joints.free] += way[:, going]
@@ -415,8 +421,9 @@ class _Leaning:
                     level = None
             towards = inverse(left, going)
             # Conjugate to the step before, though axial forces have changed since.
-            step = towards - share / size[going] * (resists * towards).sum(axis=0) * step
-            size[going] = (left * towards).sum(axis=0)
+            step *= -share / size[going] * _work(resists, towards)
+            step += towards
+            size[going] = _work(left, towards)
         moved[joints.free] += way
         return moved, lost | (size > least)
 
