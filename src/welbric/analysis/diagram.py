@@ -151,7 +151,7 @@ def extremes(c: Array, starts: Array, lengths: Array) -> Array:
     -------
     array, shape (..., n)
     """
-    terms = np.flatnonzero(c.reshape(-1, c.shape[-1]).any(axis=0))
+    terms = np.flatnonzero(c.any(axis=tuple(range(c.ndim - 1))))
     if not terms.size or terms[-1] < 2:  # straight lines
         return np.zeros((*c.shape[:-2], 0))
     s = roots_in_unit_interval(c[..., 1 : terms[-1] + 1] * np.arange(1, terms[-1] + 1))
@@ -305,7 +305,11 @@ def _roots(c: Array) -> Array:
         np.copyto(first, sign, where=first == 0)
     once, often = np.flatnonzero(changes == 1), np.flatnonzero(changes > 1)
     if len(once):
-        found[once, 0] = _bracketed(c[once], np.zeros(len(once)), np.ones(len(once)), first[once])
+        one, ends = c[once], np.zeros(len(once))
+        before, after = one[:, 0], one.sum(axis=1)
+        start = before / np.where(before == after, 1.0, before - after)
+        start = np.where((start > 0) & (start < 1), start, 0.5)
+        found[once, 0] = _bracketed(one, ends, ends + 1.0, first[once], start)
     if len(often):
         found[often] = _between_turns(c[often])
     return found
@@ -321,7 +325,8 @@ def _between_turns(c: Array) -> Array:
     roots = np.ones((count, degree))
     if len(rows):
         low, high = edges[rows, pieces], edges[rows, pieces + 1]
-        roots[rows, pieces] = _bracketed(c[rows], low, high, np.sign(at_edges[rows, pieces]))
+        signs = np.sign(at_edges[rows, pieces])
+        roots[rows, pieces] = _bracketed(c[rows], low, high, signs, 0.5 * (low + high))
     return np.sort(roots, axis=1)
 
 
@@ -350,14 +355,13 @@ def _value(c: Array, s: Array) -> Array:
     return np.asarray(total)
 
 
-def _bracketed(c: Array, low: Array, high: Array, sign_low: Array) -> Array:
+def _bracketed(c: Array, low: Array, high: Array, sign_low: Array, start: Array) -> Array:
     """Return the one sign change of each polynomial between low and high, to rounding.
 
     Newton's step, and bisection wherever it would leave the bracket.
     """
-    found, going = 0.5 * (low + high), np.arange(len(c))
-    orders = np.ascontiguousarray(c.T)
-    s = found.copy()
+    found, going = start.copy(), np.arange(len(c))
+    orders, s = np.ascontiguousarray(c.T), start
     for _ in range(MOST_STEPS):
         value, slope = orders[-1], np.zeros_like(s)  # Horner's scheme for both
         for of_order in orders[-2::-1]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterable, Sequence
+from collections.abc import Hashable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from math import comb
 from typing import Any
@@ -87,7 +87,8 @@ def _of_like(
     bowed: Array | None,
 ) -> list[CombinedResults]:
     """Return those of members that are alike; the first axis of arrays is the member."""
-    own = np.array([np.arange(len(state.N))[part.chain.elements] for part in parts])  # (M, e)
+    first = np.array([part.chain.first for part in parts])
+    own = first[:, None] + np.arange(len(parts[0].chain.nodes) - 1)  # (M, e)
     forces, moved, carries = state.forces[own], state.movements[own], state.carries[own]
     places = np.array([part.chain.places for part in parts])
     breaks = np.array([part.clamped.breaks for part in parts])
@@ -183,21 +184,23 @@ def _of_like(
     bending = [one[name] for one in (major, minor) for name in ("shear", "moment")]
     places_of = [extremes(c, starts, spans) for c in (*bending, pull)]
 
-    def result(m: int, axis: str, of: dict[str, Array], jumps: Array) -> BeamResult:
-        part = parts[m]
-        held = [s.at for s in part.member.supports_about(axis)]
-        along = {name: Diagram(part.clamped.breaks, c[m]) for name, c in of.items()}
-        nearest = np.abs(breaks[m][:, None] - np.array(held)).argmin(axis=0)
-        return BeamResult(**along, reactions=jumps[m][:, nearest], places=tuple(held))
+    def results(axis: str, of: dict[str, Array]) -> Iterator[BeamResult]:
+        held = [[s.at for s in part.member.supports_about(axis)] for part in parts]
+        reactions = _jumps(of["shear"], breaks, held)
+        for m, (part, places) in enumerate(zip(parts, held, strict=True)):
+            along = {name: Diagram(part.clamped.breaks, c[m]) for name, c in of.items()}
+            yield BeamResult(
+                **along, reactions=reactions[m, :, : len(places)], places=tuple(places)
+            )
 
-    jumps = [_jumps(one["shear"]) for one in (major, minor)]
+    each = zip(parts, results("major", major), results("minor", minor), strict=True)
     return [
         CombinedResults(
-            result(m, "major", major, jumps[0]), result(m, "minor", minor, jumps[1]),
+            of_major, of_minor,
             Diagram(part.clamped.breaks, pull[m]), Diagram(part.clamped.breaks, turning[m]),
             turned=angle[m], turning=tuple(one[m] for one in places_of),
         )
-        for m, part in enumerate(parts)
+        for m, (part, of_major, of_minor) in enumerate(each)
     ]  # fmt: skip
 
 
@@ -243,9 +246,15 @@ def _ends_of(c: Array, element: Any, count: int) -> tuple[Array, Array]:
     return np.moveaxis(c[:, :, first, 0], 1, 2), np.moveaxis(c[:, :, last].sum(axis=-1), 1, 2)
 
 
-def _jumps(shear: Array) -> Array:
-    """Return by how much shears jump at breaks, upwards from left to right, (M, C, I + 1)."""
+def _jumps(shear: Array, breaks: Array, places: Sequence[list[float]]) -> Array:
+    """Return by how much shears jump at the breaks nearest to places, upwards, (M, C, places).
+
+    Of members with fewer places than others those of their start follow.
+    """
+    most = max(len(of) for of in places)
+    at = np.array([[*of, *[0.0] * (most - len(of))] for of in places])
+    nearest = np.abs(breaks[:, :, None] - at[:, None]).argmin(axis=1)
     found = np.zeros((*shear.shape[:2], shear.shape[2] + 1))
     found[..., :-1] = shear[..., 0]
     found[..., 1:] -= shear.sum(axis=-1)
-    return found
+    return np.take_along_axis(found, nearest[:, None], axis=-1)
