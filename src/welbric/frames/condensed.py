@@ -47,18 +47,21 @@ class Condensed(Lengths):
         self.held = model.held[self.kept]
         self.places = model.freedom_places[self.kept]
         self.springs = model.springs
-        start, end = np.r_[0:6, 12:18], np.r_[6:12, 18:24]
-        own = np.empty((len(self.first), 2 * OWN), dtype=np.intp)
-        own[:, start], own[:, end] = (
-            model.numbers[self.first][:, start], model.numbers[self.last][:, end]
-        )  # fmt: skip
-        self.numbers = np.where(own < joints, own, own - (inner - joints))
-        self.turn = np.zeros((len(self.first), OWN, 2 * OWN))
-        self.turn[:, :6], self.turn[:, 6:] = (
-            model.turn[self.first, :6], model.turn[self.last, 6:]
-        )  # fmt: skip
-        apart = (self.count > 1)[:, None, None]
-        self.joined = model.joined[self.first] + model.joined[self.last] * apart
+        self.numbers, self.turn, self.joined = model.numbers, model.turn, model.joined
+        if len(self.cut):
+            start, end = np.r_[0:6, 12:18], np.r_[6:12, 18:24]
+            own = np.empty((len(self.first), 2 * OWN), dtype=np.intp)
+            own[:, start], own[:, end] = (
+                model.numbers[self.first][:, start], model.numbers[self.last][:, end]
+            )  # fmt: skip
+            self.numbers = np.where(own < joints, own, own - (inner - joints))
+            self.turn = np.zeros((len(self.first), OWN, 2 * OWN))
+            self.turn[:, :6], self.turn[:, 6:] = (
+                model.turn[self.first, :6], model.turn[self.last, 6:]
+            )  # fmt: skip
+            apart = (self.count > 1)[:, None, None]
+            self.joined = model.joined[self.first] + model.joined[self.last] * apart
+        self.has_springs = bool(self.joined.any())
         self.one_way = model.one_way[self.first]
         self._summed: dict[int, Summed] = {}
 
@@ -115,7 +118,7 @@ class Condensed(Lengths):
         """
         model, f, S = self.model, self.freedoms, len(self.first)
         found: list[tuple[Any, Any, int | None]] = []
-        if self.springs or self.joined.any():
+        if self.springs or self.has_springs:
             n = self.numbers
             own = list(self.springs)
             springs = (
@@ -197,7 +200,8 @@ class Condensed(Lengths):
         for at, stiff in ((0, standing.axial[:, 0]), (5, standing.torsion[:, 0])):
             k[:, at, at] = k[:, at + 6, at + 6] = stiff
             k[:, at, at + 6] = k[:, at + 6, at] = -stiff
-        return np.asarray(np.swapaxes(self.turn, 1, 2) @ k @ self.turn + self.joined)
+        found = np.swapaxes(self.turn, 1, 2) @ k @ self.turn
+        return found + self.joined if self.has_springs else found
 
     @functools.cached_property
     def _elastic_in_freedoms(self) -> Array:
