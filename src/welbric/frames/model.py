@@ -26,7 +26,6 @@ from welbric.inputs.frame import WAYS, FrameOf
 from welbric.inputs.meeting import directions, ends_of
 from welbric.inputs.member import Member
 from welbric.members.design_member import DesignMember, stretches_of
-from welbric.members.load_cases import applied
 from welbric.sections.table import Section
 from welbric.standards.case import Elasticity
 
@@ -34,8 +33,11 @@ FREEDOMS = 6
 OWN = 12  # freedoms of an element
 # Sections that twist without warping: the others are open.
 CLOSED = ("rectangular tube", "round tube", "welded box", "flat bar", "round bar")
-SLOPES_FROM = 0.05  # sine of its angle from level
-OFTEN = 4  # as many elements a length where loads act along it
+LEVEL = 1e-6  # of its slope
+# Of what buckles a length between pins, by which loads along it may change the axial force of an
+# element: of one that is the whole length, and of several.
+WHOLE, PART = 4.5e-4, 1.2e-4
+MOST_PARTS = 8
 WAY = {"both": 0, "tension": 1, "compression": -1}
 # Of the six freedoms of an end: across the member, slopes, and about it.
 SLIDES, SLOPES, TWIST = {"major": 1, "minor": 3}, {"major": 2, "minor": 4}, 5
@@ -306,10 +308,9 @@ def model_of(frame: FrameOf) -> Model:
         known = {0.0: joints[said.through[0]], length: joints[said.through[-1]]}
         for name in said.through[1:-1]:
             known[math.dist(start, frame.joints[name].place)] = joints[name]
-        # Loads along a member change its axial force, which is one in each element.
-        slopes = abs(axis[2]) / length > SLOPES_FROM
-        cut = divisions * (OFTEN if slopes and leans and _is_loaded_along(member) else 1)
-        stops = _stops(member, list(known), cut)
+        fixed = _fixed(member, list(known))
+        more = _parts(frame, member, fixed) if leans else 1
+        stops = _stops(fixed, divisions * more)
         nodes = []
         for x in stops:
             near = next((node for at, node in known.items() if abs(at - x) < 1e-6 * length), None)
@@ -323,23 +324,58 @@ def model_of(frame: FrameOf) -> Model:
     return _with_stiffness(frame, joints, np.array(places), chains, np.array(ends))
 
 
-def _is_loaded_along(member: DesignMember) -> bool:
-    parts = (part for load in member.said.loads for _, _, part in applied(member, load))
-    return any(isinstance(part, AxialLineLoad | AxialLoad | Push) for part in parts)
-
-
-def _stops(member: DesignMember, joints: list[float], divisions: int) -> list[float]:
-    """Return where a member is cut: at its joints, changes of section, and between these."""
-    fixed = sorted({*joints, *(end for _, end, _ in member.stretches)})
-    kept = [fixed[0]]
-    for x in fixed[1:]:
+def _fixed(member: DesignMember, joints: list[float]) -> list[float]:
+    """Return where a member is cut in any case: at its joints, and changes of section."""
+    found = sorted({*joints, *(end for _, end, _ in member.stretches)})
+    kept = [found[0]]
+    for x in found[1:]:
         if x - kept[-1] > 1e-6 * member.length:
             kept.append(x)
     kept[-1] = member.length
+    return kept
+
+
+def _stops(fixed: list[float], divisions: int) -> list[float]:
+    """Return these places, and those that divide the lengths between them."""
     found = [0.0]
-    for a, b in itertools.pairwise(kept):
+    for a, b in itertools.pairwise(fixed):
         found += [a + (b - a) * k / divisions for k in range(1, divisions)] + [b]
     return found
+
+
+def _parts(frame: FrameOf, member: DesignMember, fixed: list[float]) -> int:
+    """Return into how many elements lengths are cut at least, for the loads along a member.
+
+    The axial force is one in each element. What is wrong by that falls with the square of their
+    number; in one that is the whole length, the load over the critical one is wrong by about two
+    thirds of the change over what buckles the length.
+    """
+    longest = max(b - a for a, b in itertools.pairwise(fixed))
+    slopes, share = abs(math.sin(member.slope)) > LEVEL, longest / member.length
+    changes = 0.0
+    if slopes and member.said.self_weight:
+        changes += member.own_weight * longest * abs(math.sin(member.slope))
+    for load in member.said.loads:
+        if not slopes and load.compression is None and load.tension is None:
+            continue
+        for _, part in load.expanded(member.length, member.length, member.slope):
+            match part:
+                case AxialLineLoad():
+                    most = max(abs(part.n_start), abs(part.n_end))
+                    changes += most * (part.end - part.start) * share
+                case Push():
+                    changes += abs(part.F)
+                case AxialLoad() if 0 < part.at < member.length:
+                    changes += abs(part.N)
+    if not changes:
+        return 1
+    axes = [member.said.axis_in_plane] if frame.is_plane else ["major", "minor"]
+    weakest = min(getattr(s, f"I_{axis}") for s in member.sections for axis in axes)
+    stiff = frame.job.code_of(member.said).elasticity.E * weakest
+    buckles = (math.pi / longest) ** 2 * stiff
+    if changes <= WHOLE * buckles:
+        return 1
+    return min(math.ceil(math.sqrt(changes / buckles / PART)), MOST_PARTS)
 
 
 def axes_of(said: Member, e1: Array) -> Array:
