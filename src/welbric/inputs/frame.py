@@ -161,11 +161,11 @@ class FrameChoices(Described):
     ``second_order`` says whether every combination is analysed on the frame as it leans under it,
     as it is drawn, or so that what makes it sway is amplified;
     ``imperfections`` whether gravity loads push it over by the standard's share of them;
-    ``divisions`` into how many elements each length between joints is cut; ``twist`` whether open
-    sections are left free to twist at one of their ends, so that a frame in space does not twist
-    them where it need not, or resist it; ``shear`` whether members yield to shear, besides to
-    bending; ``drift`` limits what the storeys move by, of their
-    heights (400 or ``"L/400"``) or a dimension, by kind of service combination; storeys are between
+    ``divisions`` into how many elements each length between joints is cut at least;
+    ``twist`` whether open sections are left free to twist at one of their ends, so that a frame in
+    space does not twist them where it need not, or resist it; ``shear`` whether members yield to
+    shear, besides to bending; ``drift`` limits what the storeys move by, of their heights (400 or
+    ``"L/400"``) or a dimension, by kind of service combination; storeys are between
     ``levels``, the heights of joints, by default all that standing members reach.
     """
 
