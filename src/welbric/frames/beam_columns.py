@@ -211,7 +211,7 @@ class BeamColumns:
         goes = L * pressed
         gives, loses = of_bulges * pressed, np.zeros(N.shape[1], dtype=bool)
         gives += 1.0
-        if gives.min(initial=1.0) <= NOTHING:
+        if not gives.min(initial=1.0) > NOTHING:
             sound = gives > NOTHING
             loses |= ~sound.all(axis=(0, 1, 2))
             gives = np.where(sound, gives, np.inf)
