@@ -38,6 +38,7 @@ LEVEL = 1e-6  # of its slope
 # element: of one that is the whole length, and of several.
 WHOLE, PART = 4.5e-4, 1.2e-4
 MOST_PARTS = 16
+PINS = 25.0  # times as much, where pins let it buckle in a shape that is even about its middle
 WAY = {"both": 0, "tension": 1, "compression": -1}
 # Of the six freedoms of an end: across the member, slopes, and about it.
 SLIDES, SLOPES, TWIST = {"major": 1, "minor": 3}, {"major": 2, "minor": 4}, 5
@@ -373,9 +374,8 @@ def _parts(frame: FrameOf, member: DesignMember, fixed: list[float]) -> int:
     weakest = min(getattr(s, f"I_{axis}") for s in member.sections for axis in axes)
     stiff = frame.job.code_of(member.said).elasticity.E * weakest
     buckles = (math.pi / longest) ** 2 * stiff
-    if changes <= WHOLE * buckles:
-        return 1
-    return min(math.ceil(math.sqrt(changes / buckles / PART)), MOST_PARTS)
+    counts = changes / buckles / (PINS if member.said.is_between_pins else 1.0)
+    return 1 if counts <= WHOLE else min(math.ceil(math.sqrt(counts / PART)), MOST_PARTS)
 
 
 def axes_of(said: Member, e1: Array) -> Array:
