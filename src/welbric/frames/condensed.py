@@ -13,7 +13,6 @@ from welbric.analysis.stiffness import Mechanism, Stiffness, Summed, matrix, tra
 from welbric.frames.beam_columns import Off
 from welbric.frames.lengths import (
     ALIKE,
-    ALONG,
     APART,
     BENDING,
     BESIDE,
@@ -151,14 +150,38 @@ class Condensed(Lengths):
         """Return the movements of the lengths' ends, (12, S, C), of all freedoms, (f, C)."""
         return np.asarray(self._turning @ moved).reshape(OWN, len(self.first), moved.shape[1])
 
+    @functools.cached_property
+    def _stretching(self) -> Any:
+        """From the freedoms to the lengths' stretches: a matrix, (S, f)."""
+        rows = np.arange(len(self.first))[:, None, None]
+        return matrix(rows, self.numbers[:, None], self.stretches[:, None],
+                      (len(self.first), self.freedoms))  # fmt: skip
+
     def stretch(self, moved: Array) -> Array:
         """Return by how much movements of all freedoms, (f, C), stretch lengths, (S, C)."""
-        own = self.own(moved)
-        return np.asarray(own[ALONG.start + 1] - own[ALONG.start])
+        return np.asarray(self._stretching @ moved)
 
     def resistance(self, moved: Array, standing: Standing) -> Array:
         """Return what the free freedoms resist movements with, (n, C); these of all, (f, C)."""
         found = self.on_free(standing.forces(self.own(moved)))
+        self._add_beside(found, moved, standing)
+        return found
+
+    def left(self, load: Array, moved: Array, standing: Standing) -> Array:
+        """Return what movements leave of loads on all of the model's freedoms, (n, C).
+
+        What acts between joints is among these.
+        """
+        forces = standing.forces(self.own(moved))
+        forces -= standing.ends
+        found = self.on_free(forces)
+        self._add_beside(found, moved, standing)
+        found *= -1.0
+        found += load[self.kept[self.free]]
+        return found
+
+    def _add_beside(self, found: Array, moved: Array, standing: Standing) -> None:
+        """Add what resists movements beside the lengths."""
         for of_lengths, back, end in self._beside:
             if end is None:
                 found += np.asarray(back @ moved)
@@ -167,7 +190,6 @@ class Condensed(Lengths):
             each = parts.reshape(len(self.first), 2 * OWN, moved.shape[1])
             each *= standing.pulls[end][:, None]
             found += np.asarray(back @ parts)
-        return found
 
     def resistance_of_free(self, moved: Array, standing: Standing) -> Array:
         """Return the same, of movements of the free freedoms alone, (n, C)."""

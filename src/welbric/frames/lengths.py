@@ -389,8 +389,9 @@ class Lengths:
                 # Deflection and slope about one axis, then about the other.
                 turned = moves.swapaxes(0, 1).reshape(4, *moves.shape[2:])
                 inner[node[:, None], [1, 2, 3, 4]] = np.moveaxis(turned, 0, 1)
+        stretch = own[ALONG.start + 1] - own[ALONG.start]
         for at, flexible, force, freedom in (
-            (ALONG.start, self.flexible, self.axial_forces(own, carries, between), 0),
+            (ALONG.start, self.flexible, self.axial_forces(stretch, carries, between), 0),
             (TWISTING.start, self.soft, self._torsion(own, between), 5),
         ):
             share = carries if freedom == 0 else 1.0
@@ -402,9 +403,8 @@ class Lengths:
             inner[:, freedom] = moves[self.before]
         return inner
 
-    def axial_forces(self, own: Array, carries: Array, between: Between) -> Array:
-        """Return what the ends' movements, (12, S, C), and loads bring along elements, (E, C)."""
-        stretch = own[ALONG.start + 1] - own[ALONG.start]
+    def axial_forces(self, stretch: Array, carries: Array, between: Between) -> Array:
+        """Return what lengths' stretches, (S, C), and loads bring along elements, (E, C)."""
         pull = self.axial[:, None] * carries[self.first] * stretch
         return np.asarray(np.repeat(pull, self.count, axis=0) + between.axial)
 

@@ -433,8 +433,7 @@ class _Leaning:
             which = slice(None)  # all of them: no copies
         between, off = self.between.taken(which), self.off.taken(which)
         standing = self.joints.standing(*on.parts, between, off)
-        left = self.joints.on_joints(of_loads(self.load, which), standing)
-        left -= self.joints.resistance(moved, standing)
+        left = self.joints.left(of_loads(self.load, which), moved, standing)
         return standing, left
 
     def _follow(self, level: float, which: Any, at: Indices, moved: Array, on: Stands) -> bool:
@@ -486,8 +485,8 @@ class _Leaning:
 
     def axial_forces(self, moved: Array, carries: Array, which: Any) -> Array:
         """Return the mean axial force of each element, tension positive, (E, C)."""
-        own, between = self.joints.own(moved), self.between.taken(which)
-        return self.joints.axial_forces(own, carries, between) + of_loads(self.pulls, which)
+        stretch, between = self.joints.stretch(moved), self.between.taken(which)
+        return self.joints.axial_forces(stretch, carries, between) + of_loads(self.pulls, which)
 
     def settled(self, level: float, start: _Settled | None = None) -> _Settled:
         """Return the movements in which axial forces stay, and what is slack.
