@@ -151,7 +151,7 @@ class Condensed(Lengths):
         return np.asarray(self._turning @ moved).reshape(OWN, len(self.first), moved.shape[1])
 
     @functools.cached_property
-    def _stretching(self) -> Any:
+    def stretching(self) -> Any:
         """From the freedoms to the lengths' stretches: a matrix, (S, f)."""
         rows = np.arange(len(self.first))[:, None, None]
         return matrix(rows, self.numbers[:, None], self.stretches[:, None],
@@ -159,7 +159,7 @@ class Condensed(Lengths):
 
     def stretch(self, moved: Array) -> Array:
         """Return by how much movements of all freedoms, (f, C), stretch lengths, (S, C)."""
-        return np.asarray(self._stretching @ moved)
+        return np.asarray(self.stretching @ moved)
 
     def resistance(self, moved: Array, standing: Standing) -> Array:
         """Return what the free freedoms resist movements with, (n, C); these of all, (f, C)."""

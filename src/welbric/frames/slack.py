@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 
 from welbric.analysis.diagram import Array
-from welbric.analysis.stiffness import Solve, matrix, transposed
+from welbric.analysis.stiffness import Solve, transposed
 from welbric.frames.condensed import Condensed
 
 
@@ -31,11 +31,7 @@ class Slackened:
         self.invert = invert
         self.one_way = np.flatnonzero(joints.one_way)
         self.axial = joints.axial[self.one_way]
-        along = joints.stretches[self.one_way][:, None]  # (m, 1, 24)
-        rows = np.arange(len(self.one_way))[:, None, None]
-        shape = (len(self.one_way), joints.freedoms)
-        stretch = matrix(rows, joints.numbers[self.one_way][:, None], along, shape)
-        self.of_free = stretch[:, joints.free]
+        self.of_free = joints.stretching[self.one_way][:, joints.free]
         self.pulls = transposed(self.of_free)
         dense = self.pulls if isinstance(self.pulls, np.ndarray) else self.pulls.toarray()
         self.moves = invert(dense)  # under a pair of forces that stretches each
