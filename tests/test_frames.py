@@ -1116,6 +1116,8 @@ def test_what_is_drawn_is_what_is_checked():
     assert job.display.show(most, "moment", 3) in words.replace("\u2212", "-") or (
         job.display.show(-most, "moment", 3) in words
     )
+    for mark in ("F1", "F2", "G2"):
+        assert job.display.show(float(table[mark].forces.M_major.max()), "moment", 3) in words
     drawn = " ".join(text.get_text() for text in loads_figure(job, found, "wind").findobj(Text))
     for load in job.joint_loads:
         if load.case == "W":

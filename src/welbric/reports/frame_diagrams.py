@@ -34,7 +34,7 @@ ALONG = {
     "shear": ("V", "force", "shear"),
     "moments": ("M", "moment", "moments, on the side that they pull"),
 }
-STATIONS = 13  # points between two breaks of a diagram
+STATIONS = 25  # points between two breaks of a diagram
 SHARE = 0.10  # of the frame's size that the largest value is drawn with
 LEAN = 0.05  # of the frame's size, that a mode is drawn with
 STILL = 0.02  # of what moves most: as good as nothing
@@ -141,6 +141,10 @@ def _values(
     s = np.linspace(0.0, 1.0, STATIONS)
     x = (breaks[:-1, None] + np.diff(breaks)[:, None] * s).ravel()
     right = np.tile(s < 1.0, len(breaks) - 1)
+    turns = diagram.extreme_places()  # where the numbers that are written stand
+    x, right = np.append(x, turns), np.append(right, np.ones(len(turns), dtype=bool))
+    order = np.lexsort((right, x))
+    x, right = x[order], right[order]
     values = np.asarray(diagram.at(x, right))
     names = [one.name for one in forces.combinations]
     if chosen is not None:
