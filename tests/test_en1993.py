@@ -358,7 +358,7 @@ def test_tubes_against_plain_numbers():
     MNz = s.Wpl_minor * fy * min(1, (1 - n) / (1 - 0.5 * min(af, 0.5)))
     power = min(6.0, 1.66 / (1 - 1.13 * n**2))
     assert found["section-forces"].utilisation == pytest.approx(
-        (My / MNy) ** power + (Mz / MNz) ** power
+        max(My / MNy, Mz / MNz, (My / MNy) ** power + (Mz / MNz) ** power)
     )
     chi, n_of, lam = {}, {}, {}
     for axis in ("major", "minor"):
@@ -376,7 +376,7 @@ def test_tubes_against_plain_numbers():
     one = rows(member(tube, 300, (10, 10), (5, 5), 0.001, L, "S355H EN 10210"))
     n = 300e3 / (tube.A * fy)
     M = tube.Wpl_major * fy * (1 - n**1.7)
-    assert one["section-forces"].utilisation == pytest.approx((10e6 / M) ** 2 + (5e6 / M) ** 2)
+    assert one["section-forces"].utilisation == pytest.approx(math.hypot(10e6, 5e6) / M)
 
 
 @pytest.mark.parametrize("name", ["RHS200X100X8 EN10219", "CHS168.3X8"])
@@ -805,7 +805,10 @@ def test_what_is_no_part_of_a_truss_keeps_its_length():
 
 @pytest.mark.parametrize(("line", "twist"), [(10.0, 4.0), (14.0, 9.0), (16.0, 6.0), (18.0, 1.5)])
 def test_a_straight_diagram_beside_a_curved_one_is_largest_between(line, twist):
-    """(M_y/M_pl)2 + M_z/M_pl along a beam with a moment about z at its start, written down."""
+    """(M_y/M_pl)2 + M_z/M_pl along a beam with a moment about z at its start, written down.
+
+    M_y/M_pl by itself is no more than the ratio of the place.
+    """
     loads = [
         {"case": "dead", "line": f"{line} kN/m"},
         {"case": "dead", "moment": f"{twist} kN m", "at": "0 m", "axis": "minor"},
@@ -816,7 +819,8 @@ def test_a_straight_diagram_beside_a_curved_one_is_largest_between(line, twist):
     section, x = wb.section("IPE300"), np.linspace(0, 1, 100_001)
     M_y = 1.35 * line * 1e3 * 6**2 / 2 * x * (1 - x) * 1e3
     M_z = 1.35 * twist * (1 - x) * 1e6
-    both = (M_y / (235 * section.Wpl_major)) ** 2 + M_z / (235 * section.Wpl_minor)
+    alone = M_y / (235 * section.Wpl_major)
+    both = np.maximum(alone**2 + M_z / (235 * section.Wpl_minor), alone)
     row = next(row for row in result.rows if row.id == "section-forces")
     assert row.utilisation == pytest.approx(both.max(), rel=1e-3)
     assert row.place == pytest.approx(6000 * x[both.argmax()], abs=150)

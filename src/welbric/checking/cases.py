@@ -21,7 +21,12 @@ from welbric.inputs.job import Job
 from welbric.inputs.joints import Joint
 from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.load_cases import applied
-from welbric.members.segments import Segment, continuous_lengths, held_places
+from welbric.members.segments import (
+    Segment,
+    continuous_lengths,
+    held_places,
+    twisting_lengths,
+)
 from welbric.standards.case import (
     BucklingLengths,
     EndConnection,
@@ -36,6 +41,7 @@ from welbric.standards.case import (
 )
 from welbric.standards.options import ASKED, USUAL
 
+HELD_ALL_ALONG = 1.0  # mm, stands for the length in torsion of what cannot twist
 STANDS = 0.9  # sine of the slope from which on a member is a column
 
 
@@ -56,18 +62,16 @@ def member_case(
     lengths, K = {}, {}
     for axis in ("major", "minor"):
         lengths[axis], K[axis] = buckling_length(job, member, axis)
-    lengths["torsion"] = buckling.torsional_length or lengths["minor"]
-    if buckling.torsional_length is None and buckling.lateral_offset is not None:
-        # What holds the member off its shear centre leaves it free to twist between its supports.
-        lengths["torsion"] = member.longest_span("minor")
+    lengths["torsion"], K["torsion"] = twisting_length(job, member)
     transverse, which = loaded_between_ends(member), forces.numbers_of(parts)
     return MemberCase(
         section=section,
         shape=f"hybrid {section.shape}" if is_hybrid(member) else section.shape,
         Fy=band.Fy,
         Fu=band.Fu,
+        nominal=member.steel.nominal(section.shape),
         **code.of_case(job.design_of(member.said)),
-        effects=effects_of(forces, not member.has_several_spans),
+        effects=effects_of(member, forces),
         segments=Segments(
             unbraced=np.array([s.unbraced for s in parts]),
             free_tip=np.array([s.free_tip for s in parts]),
@@ -85,7 +89,7 @@ def member_case(
             length_torsion=lengths["torsion"],
             K_major=K["major"],
             K_minor=K["minor"],
-            K_torsion=buckling.torsional_K or _twisting_factor(job, member, K["minor"]),
+            K_torsion=K["torsion"],
             sways_major=_sways(member, "major"),
             sways_minor=_sways(member, "minor"),
             lateral_offset=buckling.lateral_offset,
@@ -112,11 +116,6 @@ def member_case(
         cold_formed=member.is_cold_formed,
         peak_held=_peak_held(member, parts, forces),
     )
-
-
-def _twisting_factor(job: Job, member: DesignMember, minor: float) -> float:
-    """Return K in torsion where nobody says: of parts of trusses 1.0 at least."""
-    return minor if truss_factor(job, member, "minor") is None else max(minor, 1.0)
 
 
 def loaded_between_ends(member: DesignMember) -> set[str]:
@@ -146,8 +145,12 @@ def loaded_between_ends(member: DesignMember) -> set[str]:
 
 
 def _sways(member: DesignMember, axis: str) -> bool:
-    """Return whether a part of a member can move laterally against another without bending."""
-    return bool({"free", "guided"} & set(member.ends_about(axis))) or bool(member.said.hinges)
+    """Return whether a part of a member can move laterally against another without bending.
+
+    A buckling length factor of more than 1 that is given says so too.
+    """
+    moves = bool({"free", "guided"} & set(member.ends_about(axis))) or bool(member.said.hinges)
+    return moves or (getattr(member.said.buckling, f"{axis}_K") or 1.0) > 1 + 1e-9
 
 
 def _other_held(member: DesignMember, segment: Segment) -> bool:
@@ -184,7 +187,7 @@ def _of_member(
     chosen = code.of_member(options)
     way = code.eigenvalue(options)
     asked = way == ASKED and not has_factor_of_defaults(job, member)
-    buckles = code.uses_moment_shape(member.section.shape) and any(
+    buckles = code.uses_moment_shape(member.section.shape, job.design_of(member.said)) and any(
         not part.continuous for part in parts
     )
     # In a frame, of hundreds of members, only where the closed form has no answer.
@@ -315,8 +318,37 @@ def truss_factor(job: Job, member: DesignMember, axis: str) -> tuple[float, str]
     return rule(job.options_of(said), member.section.shape, in_plane)
 
 
-def buckling_length(job: Job, member: DesignMember, axis: str) -> tuple[float, float]:
-    """Return the unbraced length about an axis, mm, and K.
+def twisting_length(job: Job, member: DesignMember) -> tuple[float, float]:
+    """Return the unbraced length in torsion, mm, and K.
+
+    What holds a member laterally, as a given ``minor_length`` has it, need not hold it against
+    twisting: unless a length is given it is the longest between places that do. K is that of
+    the ends about the minor axis, or more where a larger one is given about that axis, and 1.0 at
+    least of parts of trusses.
+    """
+    said = member.said.buckling
+    length, K = buckling_length(job, member, "minor", as_supported=True)
+    free = twisting_lengths(member)
+    if len(free) != len(member.span_lengths("minor")):
+        tips = {end for end, word in zip((0.0, member.length), member.ends_about("minor"),
+                                         strict=True) if word == "free"}  # fmt: skip
+        # Between places that hold it K is 1.0; toward a free end 2.0, as of a cantilever.
+        found = [((2.0 if tips & {a, b} else 1.0) * (b - a), b - a) for a, b in free]
+        product, length = max(found, default=(HELD_ALL_ALONG, HELD_ALL_ALONG))
+        K = product / length
+    if said.minor_K is not None and said.minor_length is None:
+        K = max(K, said.minor_K)
+    if truss_factor(job, member, "minor") is not None:
+        K = max(K, 1.0)
+    if said.torsional_length is not None:
+        length, K = said.torsional_length, max(K, 1.0)
+    return float(length), float(said.torsional_K or K)
+
+
+def buckling_length(
+    job: Job, member: DesignMember, axis: str, as_supported: bool = False
+) -> tuple[float, float]:
+    """Return the unbraced length about an axis, mm, and K; ``as_supported``: none is given.
 
     K is as given, or as the standard has it of a part of a truss; 1.0 between intermediate supports
     that are given; else of the textbook ends. Of several spans the one with the largest product
@@ -326,6 +358,8 @@ def buckling_length(job: Job, member: DesignMember, axis: str) -> tuple[float, f
     """
     length = getattr(member.said.buckling, f"{axis}_length")
     given = getattr(member.said.buckling, f"{axis}_K")
+    if as_supported:
+        length = given = None
     of_truss = truss_factor(job, member, axis)
     if given is None and of_truss is not None:
         given = of_truss[0]

@@ -14,6 +14,7 @@ from welbric.inputs.job import Job
 from welbric.members.design_member import SAME_PLACE, DesignMember
 from welbric.members.load_cases import LoadCases
 from welbric.members.segments import Segment
+from welbric.standards.options import Options
 from welbric.standards.standard import Standard
 
 SMALL_ANGLE = 0.1  # rad of which sine and tangent are still the angle, to half a percent
@@ -35,7 +36,7 @@ def uncovered_rows(
     parts = [part for stretch in stretches for part in stretch.segments]
     return [
         *(_shear_not_given(member, rows, code) if member.section.shape in code.shapes else []),
-        *_destabilised(member, stretches, forces, code),
+        *_destabilised(job, member, stretches, forces, code),
         *_unheld_hinges(member, parts, forces, code),
         *_bending_stability(forces, code, member.said.frame is not None),
         *_first_order(job, member, forces, code),
@@ -77,10 +78,11 @@ def _shear_not_given(member: DesignMember, rows: list[Row], code: Standard) -> l
 
 
 def _destabilised(
-    member: DesignMember, stretches: list[Stretch], forces: MemberForces, code: Standard
+    job: Job, member: DesignMember, stretches: list[Stretch], forces: MemberForces, code: Standard
 ) -> list[Row]:
     """Return a row outside where loads on a flange push it laterally, and nothing holds it."""
-    if all(_held_or_by_eigenvalue(stretch, forces, code) for stretch in stretches):
+    options = job.design_of(member.said)
+    if all(_held_or_by_eigenvalue(stretch, forces, code, options) for stretch in stretches):
         return []
     load = load_that_pushes(member)
     if load is None:
@@ -93,7 +95,9 @@ def _destabilised(
     return [outside_row("load-height", name, code.load_height_clause, reason)]
 
 
-def _held_or_by_eigenvalue(stretch: Stretch, forces: MemberForces, code: Standard) -> bool:
+def _held_or_by_eigenvalue(
+    stretch: Stretch, forces: MemberForces, code: Standard, options: Options
+) -> bool:
     """Return whether nothing can buckle laterally, or its factor is of loads where they act.
 
     That factor has to be known wherever a segment is bent, and the strength has to ask for it.
@@ -104,13 +108,14 @@ def _held_or_by_eigenvalue(stretch: Stretch, forces: MemberForces, code: Standar
     if case.shape not in code.shapes:
         return False
     if case.critical_moment is not None:  # with the loads where the designer took them
-        return code.uses_moment_shape(case.shape)
+        return code.uses_moment_shape(case.shape, options)
     if np.ndim(case.moment_shape) == 0:
         return False
     bent = (compressing_moments(forces, stretch.segments) > 0) & (
         np.asarray(case.segments.unbraced) > 0
     )
-    return code.uses_moment_shape(case.shape) and not np.any(np.isnan(case.moment_shape) & bent)
+    known = not np.any(np.isnan(case.moment_shape) & bent)
+    return known and code.uses_moment_shape(case.shape, options)
 
 
 def _unheld_hinges(

@@ -18,11 +18,14 @@ from welbric.members.segments import (
     counting_places,
     held_places,
     towards_free_ends,
+    twisting_lengths,
 )
 from welbric.standards.case import MemberCase
 from welbric.standards.standard import Standard
 from welbric.units import DisplayUnits
 
+# The checks that go by the length in torsion, as machines call them.
+TWISTING = {"buckling-torsional", "buckling-torsional-held", "buckling-flexural-torsional"}
 SECOND_ORDER = {
     "amplified": "second-order moments by multipliers of the first-order ones",
     "analysed": "second-order moments by geometric stiffness; deflections are of the first order",
@@ -304,7 +307,8 @@ def notes(
         )
     if taken := job.taken_from_defaults(member.mark):
         found.append(f"from the job's defaults: {', '.join(taken)}")
-    if has_factor_of_defaults(job, member) and code.uses_moment_shape(case.shape):
+    of_shape = code.uses_moment_shape(case.shape, job.design_of(member.said))
+    if has_factor_of_defaults(job, member) and of_shape:
         from welbric.effects.critical_load import covers
 
         if not covers(member):
@@ -416,7 +420,21 @@ def notes(
                 f"{axis} axis: K = {K:.4g} ({source}), unbraced length {show.show(L, 'length')}, "
                 f"Lc/r = {K * L / getattr(section, f'r_{axis}'):.0f}"
             )
+        checks = code.checks(case.shape) if case.shape in code.shapes else {}
+        if TWISTING & {code.check_ids[name] for name in checks}:
+            found.append(_in_torsion(member, case, show))
     return found
+
+
+def _in_torsion(member: DesignMember, case: MemberCase, show: DisplayUnits) -> str:
+    """Return the length in torsion, and where it comes from."""
+    K, L = case.buckling.K_torsion, case.buckling.length_torsion
+    words = "between places that hold it against twisting"
+    if member.said.buckling.torsional_length is not None:
+        words = "given"
+    elif not twisting_lengths(member):
+        return "torsion: held against twisting all along"
+    return f"torsion: K = {K:.4g}, unbraced length {show.show(L, 'length')} ({words})"
 
 
 LONG_CANTILEVER = 12.0  # depths; held at one flange it may then buckle before it yields

@@ -23,6 +23,7 @@ from welbric.effects.stations import Base, Stations
 from welbric.inputs.actions import Storey
 from welbric.loads.combinations import Combination
 from welbric.members.design_member import DesignMember
+from welbric.members.held_lengths import as_shares, quarter_points
 from welbric.members.load_cases import (
     CombinedResults,
     Criticality,
@@ -151,6 +152,8 @@ class Loaded:
     stiffer : float, optional
         How much more of a moment about the major axis than about the minor one makes the same
         stress: there are stations where both together are largest, by that.
+    places : tuple of float, mm
+        Where there are stations whatever acts.
     """
 
     cases: LoadCases
@@ -158,6 +161,7 @@ class Loaded:
     segments: Sequence[Segment]
     level: float = 1.0
     stiffer: float | None = None
+    places: tuple[float, ...] = ()
 
     @classmethod
     def of(
@@ -171,7 +175,7 @@ class Loaded:
         """Return a member with its load cases; its section tells how much stiffer it is."""
         known = {"Wel_major", "Wel_minor"} <= set(member.section.properties)
         stiffer = member.section.Wel_major / member.section.Wel_minor if known else None
-        return cls(cases, combinations, segments, level, stiffer)
+        return cls(cases, combinations, segments, level, stiffer, quarter_points(member))
 
     def combined(self) -> CombinedResults:
         """Return what the combinations do."""
@@ -223,8 +227,10 @@ def member_forces_of(loaded: Sequence[Loaded]) -> list[MemberForces]:
         breaks = combined.axial.breaks
         diagrams = _along(combined)
         several = _peak_between(diagrams)
-        key = breaks.tobytes(), tuple([(s.start, s.end) for s in one.segments]), several
-        base = bases.get(key) or bases.setdefault(key, Base.of(breaks, one.segments, several))
+        key = breaks.tobytes(), tuple([(s.start, s.end) for s in one.segments]), several, one.places
+        base = bases.get(key) or bases.setdefault(
+            key, Base.of(breaks, one.segments, several, one.places)
+        )
         kind = (
             len(breaks), len(base.x), len(one.segments), len(one.combinations),
             *(diagram.coefficients.shape[-1] for diagram in diagrams.values()),
@@ -351,7 +357,7 @@ def given_forces(
     breaks = distinct(
         np.concatenate([np.linspace(0.0, L, n) for n in counts | {2}] + [member.panel_ends])
     )
-    base = Base.of(breaks, segments)
+    base = Base.of(breaks, segments, more=quarter_points(member))
     at = Stations.of([base], breaks[None], [], len(factors))
     x = base.x
     even = {count: np.linspace(0.0, L, count) for count in counts}
@@ -381,7 +387,7 @@ def given_forces(
     )
 
 
-def effects_of(forces: MemberForces, one_span: bool) -> Effects:
+def effects_of(member: DesignMember, forces: MemberForces) -> Effects:
     """Return the forces as a standard takes them."""
     return Effects(
         forces.x[None],
@@ -391,7 +397,8 @@ def effects_of(forces: MemberForces, one_span: bool) -> Effects:
         V_minor=forces.V_minor[None],
         M_minor=forces.M_minor[None],
         T=forces.T[None],
-        one_span=one_span,
+        parts_major=as_shares(member, "major"),
+        parts_minor=as_shares(member, "minor"),
     )
 
 

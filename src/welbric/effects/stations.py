@@ -43,8 +43,14 @@ class Base:
     breaks: Indices
 
     @classmethod
-    def of(cls, breaks: Array, segments: Sequence[Segment], several: bool = False) -> Base:
-        """Return those of a member with breaks in its diagrams, mm, and segments.
+    def of(
+        cls,
+        breaks: Array,
+        segments: Sequence[Segment],
+        several: bool = False,
+        more: Sequence[float] = (),
+    ) -> Base:
+        """Return those of a member with breaks in its diagrams, mm, segments, and ``more``.
 
         Where ``several`` diagrams are curved, what they bring together may be largest where none of
         them turns: the gap between two neighbouring places has five more stations.
@@ -55,7 +61,7 @@ class Base:
         # The sides of the inner breaks, and of the segments' ends, are stations apart.
         sides = distinct(np.concatenate([breaks, points[:, [0, -1]].ravel()]))
         inner = sides[(sides > breaks[0]) & (sides < breaks[-1])]
-        places = distinct(np.concatenate([points.ravel(), breaks]))
+        places = distinct(np.concatenate([points.ravel(), breaks, more]))
         between = places[:-1, None] + BETWEEN * np.diff(places)[:, None] if several else places[:0]
         x = np.concatenate([places, between.ravel(), inner])
         right = np.concatenate([places <= breaks[0], np.zeros(between.size, dtype=bool),

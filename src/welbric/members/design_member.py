@@ -140,11 +140,6 @@ class DesignMember:
         """Whether a spring holds it somewhere."""
         return any(s.spring or s.rotation_spring for s in self.said.supports)
 
-    @property
-    def has_several_spans(self) -> bool:
-        """Whether there is more than one span about an axis."""
-        return len(self.span_lengths("major")) > 1 or len(self.span_lengths("minor")) > 1
-
     def buckles_as_a_whole(self, axis: str) -> bool:
         """Whether an overhang or a hinge takes a member's buckling out of the textbook."""
         overhang = "free" in self.ends_about(axis) and len(self.span_lengths(axis)) > 1

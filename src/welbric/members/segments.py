@@ -144,6 +144,28 @@ def towards_free_ends(member: DesignMember) -> tuple[tuple[float, float], ...]:
 
 
 @once
+def twisting_lengths(member: DesignMember) -> tuple[tuple[float, float], ...]:
+    """Return the start and the end of each length that is free to twist, from start to end, mm.
+
+    What holds a member against twisting are its supports about the minor axis, places that are said
+    to hold it so, and those at which both flanges are held laterally.
+    """
+    slack = SAME_PLACE * member.length
+    stops = {x for span in member.span_lengths("minor") for x in span}
+    top, bottom = held_places(member, "top"), held_places(member, "bottom")
+    stops |= {x for x in top if any(abs(x - y) <= slack for y in bottom)}
+    for held, free in towards_free_ends(member):  # beyond the last hold nothing else counts
+        low, high = sorted((held, free))
+        stops = {x for x in stops if not low < x < high}
+    held_on = list(continuous_lengths(member, "twist"))
+    on_top, on_bottom = (continuous_lengths(member, flange) for flange in ("top", "bottom"))
+    held_on += [(max(a, c), min(b, d)) for a, b in on_top for c, d in on_bottom]
+    stops |= {x for a, b in held_on if b > a for x in (a, b)}
+    lengths = pairwise(sorted(stops))
+    return tuple((a, b) for a, b in lengths if not any(c <= a and b <= d for c, d in held_on))
+
+
+@once
 def counting_places(member: DesignMember, flange: str) -> Mapping[float, str]:
     """Return the places of `held_places` that end a segment of the flange."""
     places = dict(held_places(member, flange))

@@ -208,7 +208,8 @@ def _checks(book: Context, result: MemberResult) -> Iterator[Block]:
 def _segments(book: Context, result: MemberResult) -> Iterator[Block]:
     member = result.member
     code = book.job.code_of(member.said)
-    if code.uses_moment_shape(result.case.shape) and result.segments and result.stretches:
+    by_shape = code.uses_moment_shape(result.case.shape, book.job.design_of(member.said))
+    if by_shape and result.segments and result.stretches:
         rows = segment_rows(book.job, member, result)
         yield from segments_document(member.mark, rows, code, book.show)
 

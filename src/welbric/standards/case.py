@@ -26,6 +26,9 @@ class Elasticity:
     expansion: float
 
 
+WHOLE = np.array([[[0.0, 1.0]]])  # one length, that of the member
+
+
 @dataclass(frozen=True)
 class Effects:
     """Internal forces at stations along members; those of a combination act together.
@@ -37,9 +40,10 @@ class Effects:
     N, V_major, M_major, V_minor, M_minor, T : array, shape (S or 1, C, X)
         N and N mm; tension positive; moments positive where they compress the top, and the side
         away from the heel or the web.
-    one_span : bool or array, shape (S, 1, 1)
-        Whether the ends are those of the only span about each axis, so that their moments say how
-        it is bent.
+    parts_major, parts_minor : array, shape (S or 1, P, 2)
+        The lengths between what holds a member about each axis: where each starts and ends, as
+        shares of the member's length. Both are zero of one that a member has not got, and NaN
+        where they are not known.
     """
 
     x: Any
@@ -49,7 +53,14 @@ class Effects:
     V_minor: Any
     M_minor: Any
     T: Any
-    one_span: Any = True
+    parts_major: Any = field(default_factory=lambda: WHOLE)
+    parts_minor: Any = field(default_factory=lambda: WHOLE)
+
+    def is_whole(self, axis: str) -> Any:
+        """Return whether a member is held at its ends alone about an axis, shape (S, 1, 1)."""
+        parts = np.asarray(getattr(self, f"parts_{axis}"))
+        first = (parts[:, 0] == (0.0, 1.0)).all(axis=-1)
+        return (first & (parts[:, 1:] == 0).all(axis=(1, 2)))[:, None, None]
 
     def at(self, combination: int) -> Effects:
         """Return those of one combination of one member."""
@@ -66,7 +77,8 @@ class Effects:
             V_minor=pick(self.V_minor),
             M_minor=pick(self.M_minor),
             T=pick(self.T),
-            one_span=bool(np.ravel(self.one_span)[0]),
+            parts_major=self.parts_major[:1],
+            parts_minor=self.parts_minor[:1],
         )
 
 
@@ -307,6 +319,8 @@ class MemberCase:
         The kind of shape, such as ``"rolled I"``.
     Fy, Fu : float or array
         Strengths of the steel, MPa.
+    nominal : float or array or None
+        Yield strength by which the grade is named, whatever the thickness, MPa; Fy where None.
     method : str
         One of the standard's ``METHODS``.
     buckling : BucklingLengths
@@ -391,7 +405,13 @@ class MemberCase:
     options: Any = None
     member_options: Any = None
     cold_formed: bool = True
+    nominal: Any = None
     cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
+
+    @property
+    def grade(self) -> Any:
+        """The yield strength by which the steel is named, MPa."""
+        return self.Fy if self.nominal is None else self.nominal
 
     def own(self, values: Any) -> Any:
         """Return values of the case as they are, or as the single number they then are."""

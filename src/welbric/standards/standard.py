@@ -279,7 +279,7 @@ class Standard:
     moment_shape_symbol : str
         Of that factor, for tables and figures.
     uses_moment_shape : callable
-        Whether the strength of a shape asks for that factor.
+        (shape, options of the job) -> whether the strength asks for that factor.
     available : mapping of str to callable
         The strength in ``"bending"``, ``"compression"`` and ``"shear"``, for curves.
     places : callable
@@ -347,7 +347,7 @@ class Standard:
     lateral_buckling: str
     moment_shape_factor: Strength
     moment_shape_symbol: str
-    uses_moment_shape: Callable[[str], bool]
+    uses_moment_shape: Callable[[str, Options], bool]
     available: Mapping[str, Strength]
     places: Callable[[MemberCase, str, Where], Any]
     not_covered: Callable[[str, MemberCase], tuple[Any, str]]

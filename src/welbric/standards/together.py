@@ -16,7 +16,7 @@ import numpy as np
 from welbric.sections.table import SectionAxis
 from welbric.standards.case import Effects, MemberCase, Segments
 
-NUMBERS = ("Fy", "Fu", "connectors", "length")
+NUMBERS = ("Fy", "Fu", "nominal", "connectors", "length")
 # Parts of plain values, and which of those are numbers of each member.
 PLAIN = {
     "buckling": ("length_major", "length_minor", "length_torsion", "K_major", "K_minor",
@@ -26,6 +26,7 @@ PLAIN = {
 BY_SEGMENT = ("moment_shape", "peak_held")  # a number, or one for each combination and segment
 PARTS = ("section", "effects", "segments", "cache", "reduced", "single", *PLAIN)
 FORCES = ("N", "V_major", "M_major", "V_minor", "M_minor", "T")
+PARTS_OF = ("parts_major", "parts_minor")
 FLAGS = ("free_tip", "tip_first", "top", "both", "other_held")
 
 
@@ -49,6 +50,14 @@ def _plain(part: Any, without: tuple[str, ...], numbers: Sequence[str]) -> Hasha
 @functools.cache
 def _names(part: type, without: tuple[str, ...]) -> list[str]:
     return [f.name for f in fields(part) if f.name not in without]
+
+
+def _parts(values: Sequence[Any]) -> Any:
+    """Return the lengths between holds of each member, padded by those of no length."""
+    found = np.zeros((len(values), max(map(len, values)), 2))
+    for row, value in zip(found, values, strict=True):
+        row[: len(value)] = value
+    return found
 
 
 def size(case: MemberCase) -> tuple[int, int, int]:
@@ -87,7 +96,7 @@ def stacked(cases: Sequence[MemberCase]) -> MemberCase:
     effects = Effects(
         padded([case.effects.x[0] for case in cases], C, X, edge=True),
         **forces,
-        one_span=np.array([bool(case.effects.one_span) for case in cases]).reshape(-1, 1, 1),
+        **{name: _parts([getattr(case.effects, name)[0] for case in cases]) for name in PARTS_OF},
     )
     parts = [case.segments for case in cases]
     segments = Segments(

@@ -66,6 +66,10 @@ class Steel:
             made_of.add("rolled")
         return [band for band in self.bands if band.shape in made_of]
 
+    def nominal(self, shape: str = "") -> float:
+        """Return the yield strength by which the grade is named: that of its thinnest band, MPa."""
+        return max((band.Fy for band in self.bands_of(shape)), default=math.nan)
+
     def strengths(self, thickness: float, shape: str = "") -> Band:
         """Return the strengths of a part of a section.
 

@@ -367,7 +367,7 @@ def with_loads_times(member: Member, factor: float, symbol: str | None) -> Membe
 def _by_buckling(member: Member) -> Callable[[float], Member]:
     lengths = member.buckling
     torsion = lengths.torsional_length
-    together = torsion is None or torsion == lengths.minor_length
+    together = torsion is not None and torsion == lengths.minor_length
 
     def longer(x: float) -> Member:
         update = {"minor_length": x, "torsional_length": x if together else torsion}

@@ -249,9 +249,11 @@ def _columns(entries: Sequence[Entry]) -> dict[str, Array]:
     found = {"length": column("length", 1.0), "whole_length": column("length", math.inf)}
     for key in ("major_length", "minor_length", "unbraced_length"):
         found[key] = column(key, found["length"])
-    found["torsional_length"] = column("torsional_length", found["minor_length"])
+    # What holds a member laterally need not hold it against twisting.
+    found["torsional_length"] = column("torsional_length", found["length"])
     found |= {key: column(key, 1.0) for key in ("major_K", "minor_K", "moment_shape")}
-    found["torsional_K"] = column("torsional_K", found["minor_K"])
+    longer = np.where(np.isnan(given.get("minor_length", empty)), found["minor_K"], 1.0)
+    found["torsional_K"] = column("torsional_K", np.maximum(longer, 1.0))
     found |= {key: column(key, math.nan) for key in ("net_area", "shear_lag")}
     return found | {key: column(key, 0.0) for key in QUANTITIES if key not in found}
 

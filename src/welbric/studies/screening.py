@@ -24,6 +24,7 @@ from welbric.effects.forces import (
     Loaded,
     MemberForces,
     compressing_moments,
+    effects_of,
     member_forces,
 )
 from welbric.effects.load_cases import load_cases, strength_combinations
@@ -162,7 +163,7 @@ def _of_shape(
     step = max(1, LARGEST // (C * X))
     for start in range(0, len(known), step):
         some = known[start : start + step]
-        effects = _effects(forces, slopes, low, some, not light.has_several_spans)
+        effects = _effects(light, forces, slopes, low, some)
         names = set.intersection(*(set(s.properties) for s in some))
         columns = {n: np.array([s.properties[n] for s in some])[:, None, None] for n in names}
         Fy, Fu = np.array(strengths[start : start + step]).T
@@ -281,7 +282,7 @@ def _moment_shapes(
 
 
 def _effects(
-    forces: MemberForces, slopes: Any, low: float, some: list[Section], one_span: bool
+    member: DesignMember, forces: MemberForces, slopes: Any, low: float, some: list[Section]
 ) -> Effects:
     """Return the forces with every section, shape (S, C, X)."""
     extra = np.array([section.mass - low for section in some])[:, None, None]
@@ -291,4 +292,4 @@ def _effects(
         values = base + (0.0 if slopes is None else slopes[kind][None] * extra)
         return np.broadcast_to(values, (len(some), *base.shape[1:]))
 
-    return Effects(forces.x[None], **{kind: of(kind) for kind in KINDS}, one_span=one_span)
+    return replace(effects_of(member, forces), **{kind: of(kind) for kind in KINDS})

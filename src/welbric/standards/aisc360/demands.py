@@ -89,8 +89,8 @@ def demand(case: MemberCase) -> Demand:
         M_A=quarters[..., 0],
         M_B=quarters[..., 1],
         M_C=quarters[..., 2],
-        end_ratio_major=_end_ratio(e.M_major, e.one_span),
-        end_ratio_minor=_end_ratio(e.M_minor, e.one_span),
+        end_ratio_major=_end_ratio(e.M_major, e.is_whole("major")),
+        end_ratio_minor=_end_ratio(e.M_minor, e.is_whole("minor")),
         torsion=most(np.abs(e.T)),
         M_reverse=compressing(case, M_bottom, M_top, 0.0),
         M_start=bending(segments.first),
@@ -112,16 +112,16 @@ def _panels(case: MemberCase) -> dict[str, Any]:
     return {"V_inside": inner, "V_ends": outer}
 
 
-def _end_ratio(M: Any, one_span: Any) -> Any:
+def _end_ratio(M: Any, whole: Any) -> Any:
     """Return M1/M2 of the end moments, positive in reverse curvature.
 
     With no end moments at all the ratio does not matter, and -1 (uniform moment) is the safe one;
-    so it is where end moments say nothing of inner spans.
+    so it is where the member is held between its ends too.
     """
     first, last = np.asarray(M)[..., :1], np.asarray(M)[..., -1:]
     swap = np.abs(first) > np.abs(last)
     small, large = np.where(swap, last, first), np.where(swap, first, last)
-    bent = (large != 0) & one_span
+    bent = (large != 0) & whole
     return np.where(bent, -small / np.where(bent, large, 1.0), -1.0)
 
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from welbric.standards.case import MemberCase
-from welbric.standards.en1993 import routes
+from welbric.standards.en1993 import shapes
 from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.limit_states import lateral
 from welbric.standards.en1993.limit_states.bending import web_counts_in_class_2
@@ -48,7 +48,7 @@ def _of_C1(case: MemberCase, options: Options) -> list[str]:
     key = "C1" if Mcr is None else "Mcr"
     if C1 is None and Mcr is None:
         return []
-    if not routes.uses_moment_shape(case.shape):
+    if not shapes.bends_sideways(case.shape):
         return [f"{key}: no resistance of a {case.shape} depends on it, so it changes nothing"]
     if lateral.by_flange(case):
         return [f"{key}: by the compressed flange nothing depends on it, so it changes nothing"]

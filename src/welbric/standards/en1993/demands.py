@@ -27,12 +27,12 @@ from welbric.working import unrecorded
 class Demand:
     """The largest effects in each segment, as magnitudes; shape (S or 1, C, G), or single numbers.
 
-    `compression`, `M_minor` and the moments at the ends and the middle of the member, `y_*` and
-    `z_*`, are of the whole member. `M_major` is the largest moment that compresses the segment's
-    flange, `M_top` and `M_bottom` the largest of the segment that compress the top and the bottom,
-    `M_max` the largest of either sense, `M_2`, `M_3` and `M_4` those at its quarter points.
-    `s_start`, `s_middle` and `s_end` are positive where they compress the segment's flange, or the
-    top where both are held alike.
+    `compression`, `M_whole` and `M_minor` are of the whole member. `M_major` is the largest moment
+    that compresses the segment's flange, `M_top` and `M_bottom` the largest of the segment that
+    compress the top and the bottom, `M_max` the largest of either sense, `M_2`, `M_3` and `M_4`
+    those at its quarter points. `V_both` is the largest of both shear forces as one. `s_start`,
+    `s_first`, `s_middle`, `s_last` and `s_end`, at the ends and the quarter points of the segment,
+    are positive where they compress its flange, or the top where both are held alike.
     """
 
     compression: Any = 0.0
@@ -41,6 +41,7 @@ class Demand:
     V_minor: Any = 0.0
     M_major: Any = 0.0
     M_minor: Any = 0.0
+    M_whole: Any = 0.0
     M_top: Any = 0.0
     M_bottom: Any = 0.0
     M_max: Any = 0.0
@@ -48,16 +49,11 @@ class Demand:
     M_3: Any = 0.0
     M_4: Any = 0.0
     torsion: Any = 0.0
-    y_start: Any = 0.0
-    y_middle: Any = 0.0
-    y_end: Any = 0.0
-    y_max: Any = 0.0
-    z_start: Any = 0.0
-    z_middle: Any = 0.0
-    z_end: Any = 0.0
-    z_max: Any = 0.0
+    V_both: Any = 0.0
     s_start: Any = 0.0
+    s_first: Any = 0.0
     s_middle: Any = 0.0
+    s_last: Any = 0.0
     s_end: Any = 0.0
 
 
@@ -78,14 +74,6 @@ def demand(case: MemberCase) -> Demand:
         M = at_each(e.M_major, stations)
         return compressing(case, M, -M, M)
 
-    along: dict[str, Any] = {}
-    for letter, of in (("y", e.M_major), ("z", e.M_minor)):
-        along |= {
-            f"{letter}_start": of[..., :1],
-            f"{letter}_middle": _at_middle(e.x, of),
-            f"{letter}_end": of[..., -1:],
-            f"{letter}_max": np.abs(of).max(axis=-1)[..., None],
-        }
     values = Demand(
         compression=of_member(-e.N),
         tension=most(e.N),
@@ -93,6 +81,7 @@ def demand(case: MemberCase) -> Demand:
         V_minor=most(np.abs(e.V_minor)),
         M_major=compressing(case, M_top, M_bottom, M_max),
         M_minor=of_member(np.abs(e.M_minor)),
+        M_whole=of_member(np.abs(e.M_major)),
         M_top=M_top,
         M_bottom=M_bottom,
         M_max=M_max,
@@ -100,27 +89,14 @@ def demand(case: MemberCase) -> Demand:
         M_3=quarters[..., 1],
         M_4=quarters[..., 2],
         torsion=most(np.abs(e.T)),
+        V_both=most(np.hypot(e.V_major, e.V_minor)),
         s_start=signed(segments.first),
+        s_first=signed(np.asarray(segments.quarters)[..., 0, 0]),
         s_middle=signed(np.asarray(segments.quarters)[..., 1, 0]),
+        s_last=signed(np.asarray(segments.quarters)[..., 2, 0]),
         s_end=signed(segments.last),
-        **along,
     )
     return Demand(**{name: case.own(value) for name, value in vars(values).items()})
-
-
-def _at_middle(x: Any, values: Any) -> Any:
-    """Return values at the middle of each member, straight between stations, (S, C, 1)."""
-    x = np.broadcast_to(x, values.shape)
-    half = 0.5 * (x[..., :1] + x[..., -1:])
-    high = np.minimum((x < half).sum(axis=-1, keepdims=True), x.shape[-1] - 1)
-    low = np.maximum(high - 1, 0)
-
-    def at(of: Any, station: Any) -> Any:
-        return np.take_along_axis(of, station, axis=-1)
-
-    gap = at(x, high) - at(x, low)
-    share = np.where(gap > 0, (half - at(x, low)) / np.where(gap > 0, gap, 1.0), 0.0)
-    return at(values, low) + (at(values, high) - at(values, low)) * share
 
 
 # Cross-sections: forces that act together at a station
@@ -178,6 +154,8 @@ def places(case: MemberCase, effect: str, where: Where) -> Any:
     if effect == "station":  # found with the check that asked for it
         return where.largest(case, where.along(case.cache["station"]))
     e = case.effects
+    if effect == "V_both":
+        return where.largest(case, np.hypot(where.along(e.V_major), where.along(e.V_minor)))
     if effect == "compression":
         return where.largest(case, -where.along(e.N), whole=True)
     if effect == "M_minor":

@@ -13,6 +13,7 @@ from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, note
 
 E, G = 210_000.0, 81_000.0  # MPa (3.2.6)
+STRONGEST = 460.0  # MPa: S460, the strongest steel of Table 3.1
 
 
 def values(case: MemberCase) -> NationalValues:
@@ -28,6 +29,23 @@ def partial(case: MemberCase, number: int) -> Any:
     if getattr(options.national, name) is not None:
         source = "given, 6.1"
     return given(GLOSSARY, name, getattr(values(case), name), source)
+
+
+def eta(case: MemberCase) -> Any:
+    """Return eta of shear areas and of webs in shear (EN 1993-1-5, 5.1(2)): 1.0 beyond S460."""
+    known = values(case).eta
+    found = pick(np.asarray(case.grade) > STRONGEST + 1e-6, 1.0, 1.0 if known is None else known)
+    if not case.single:
+        return found
+    options = job_options(case.options)
+    source = "EN 1993-1-5, 5.1(2)"
+    if options.national.eta is not None:
+        source += ", given"
+    elif known is None:
+        source = f"taken: the {options.annex} annex's own is not known"
+    elif options.annex != "recommended":
+        source += f", {options.annex} annex"
+    return given(GLOSSARY, "eta", float(found), source)
 
 
 def uncovered(name: str, clause: str, demand: Any, kind: str, effect: str, why: str) -> Check:

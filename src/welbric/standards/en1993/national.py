@@ -8,7 +8,6 @@ from dataclasses import dataclass, fields
 from importlib import resources
 from typing import Any
 
-ETA = 1.0  # of the shear area: the value that 6.2.6(3), note, allows on the safe side everywhere
 PARTIAL = ("gamma_M0", "gamma_M1", "gamma_M2")
 FLANGE = ("flange_plateau", "flange_factor")
 CURVES = ("rolled_curves", "welded_curves")
@@ -28,6 +27,9 @@ class NationalValues:
         Up to which depth over width each curve of Table 6.5 holds.
     flange_plateau, flange_factor : float
         The limit and the factor of 6.3.2.4.
+    eta : float or None
+        Of shear areas and of webs in shear (EN 1993-1-5, 5.1(2)), up to S460; where it is not known
+        the 1.0 that 6.2.6(3), note, allows everywhere.
     """
 
     gamma_M0: Any = None
@@ -41,10 +43,11 @@ class NationalValues:
     welded_curves: Any = None
     flange_plateau: Any = None
     flange_factor: Any = None
+    eta: Any = None
 
 
 NAMES = tuple(field.name for field in fields(NationalValues))
-SPECIAL = tuple(name for name in NAMES if name not in (*PARTIAL, *FLANGE))
+SPECIAL = tuple(name for name in NAMES if name not in (*PARTIAL, *FLANGE, "eta"))
 
 
 @functools.cache

@@ -54,6 +54,7 @@ class OwnValues(Options):
     welded_curves: Curves | None = None
     flange_plateau: Annotated[float, Field(ge=0, le=1)] | None = None
     flange_factor: Annotated[float, Field(gt=0, le=1.2)] | None = None
+    eta: Annotated[float, Field(ge=1, le=1.2)] | None = None
 
 
 class JobOptions(Options):

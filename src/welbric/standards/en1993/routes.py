@@ -28,6 +28,7 @@ from welbric.standards.en1993.limit_states import (
 from welbric.standards.en1993.limit_states.interaction import interaction
 from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP, senses
 from welbric.standards.en1993.limit_states.together import forces_together
+from welbric.standards.options import Options
 
 
 @functools.cache
@@ -54,10 +55,15 @@ def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
         found["bending, z axis"] = bending.bending_minor
     if angle or shapes.bends_sideways(shape):
         found[lateral.NAME] = lateral.lateral_torsional
-    found["shear, z direction"] = shear.shear_major
-    found["shear, y direction"] = shear.shear_minor
+    if shear.is_round(shape):
+        found["shear"] = shear.shear_round
+    else:
+        found["shear, z direction"] = shear.shear_major
+        found["shear, y direction"] = shear.shear_minor
     if shear.has_webs(shape):
         found["shear buckling"] = shear.shear_buckling
+    if shape in shapes.BOXES:
+        found["shear buckling, y direction"] = shear.shear_buckling_across
     if shape in shapes.I_SHAPES and shape not in shapes.ROLLED:
         found[shear.FLANGE_INDUCED] = shear.flange_induced
     if not angle:
@@ -83,13 +89,15 @@ def _of_two_chords() -> Mapping[str, Callable[[MemberCase], Check]]:
     }
 
 
-def uses_moment_shape(shape: str) -> bool:
+def uses_moment_shape(shape: str, options: Options) -> bool:
     """Return whether the strength of a shape in lateral-torsional buckling asks for C1."""
-    return shapes.bends_sideways(shape)
+    return shapes.bends_sideways(shape) and not lateral.goes_by_flange(shape, options)
 
 
 def shear_check(shape: str, axis: str) -> tuple[str, str]:
     """Return the name and the clause of the check in shear along an axis' forces."""
+    if shear.is_round(shape):
+        return "shear", "6.2.6"
     return f"shear, {'z' if axis == 'major' else 'y'} direction", "6.2.6"
 
 

@@ -18,6 +18,7 @@ from welbric.standards.aisc360.design import (
 )
 from welbric.standards.aisc360.limit_states import pins, tension
 from welbric.standards.case import MemberCase, once_per_case
+from welbric.standards.options import Options
 from welbric.working import heading
 
 FAMILIES = {  # shape: module and name of its family, imported when it is first needed
@@ -54,7 +55,7 @@ def family(shape: str) -> Family:
 WITHOUT_MOMENT_SHAPE = ("tee", "tapered tee", "double angle", "round tube", "round bar")
 
 
-def uses_moment_shape(shape: str) -> bool:
+def uses_moment_shape(shape: str, options: Options | None = None) -> bool:
     """Return whether the strength of a shape in lateral-torsional buckling asks for Cb.
 
     F9 has none; round shapes do not buckle so.

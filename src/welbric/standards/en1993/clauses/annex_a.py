@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from numpy import maximum, minimum, sqrt
+from numpy import maximum, minimum, pi, sqrt
 
 from welbric.standards.en1993.symbols import condition, formula
 from welbric.working import either
@@ -58,8 +58,20 @@ def straight_moment(psi, N_Ed, N_cr):
 
 @formula("Table A.2", "C_m")
 def uniform_load(N_Ed, N_cr):
-    """Equivalent uniform moment factor of a uniform load alone; of a point load it is less."""
+    """Equivalent uniform moment factor of a uniform load alone."""
     return 1 + 0.03 * N_Ed / N_cr
+
+
+@formula("Table A.2", "C_m")
+def point_load(N_Ed, N_cr):
+    """Equivalent uniform moment factor of a force at the middle alone."""
+    return 1 - 0.18 * N_Ed / N_cr
+
+
+@formula("Table A.2", "C_m")
+def any_load(E, I, delta_x, L, M_x, N_Ed, N_cr):
+    """Equivalent uniform moment factor of any loads, by how far they deflect the member."""
+    return 1 + (pi**2 * E * I * delta_x / (L**2 * M_x) - 1) * N_Ed / N_cr
 
 
 # With lateral-torsional buckling

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from numpy import maximum, minimum
+from numpy import maximum, minimum, ndim, where
 
 from welbric.standards.en1993.symbols import condition, formula
 from welbric.working import either
@@ -14,7 +14,7 @@ def linear_moment(psi):
     return maximum(0.6 + 0.4 * psi, 0.4)
 
 
-# With loads between the ends; those of a uniform load, which are not less than the others.
+# With loads between the ends: a uniform load, or a force at the middle.
 
 
 @formula("Table B.3", "alpha_s")
@@ -65,18 +65,50 @@ def middle_governs_opposed(alpha_h, psi):
     return 0.95 + 0.05 * alpha_h * (1 + 2 * psi)
 
 
-def where_end_governs(M_h, M_s, psi):
-    """Return the equivalent uniform moment factor where the end moment is the larger one."""
+@formula("Table B.3, point load", "C_m")
+def end_governs_opposed_point(alpha_s, psi):
+    """Factor of a force at the middle where the moment there has another sense than the end's."""
+    return maximum(0.2 * maximum(-psi, 0) - 0.8 * alpha_s, 0.4)
+
+
+@formula("Table B.3, point load", "C_m")
+def middle_governs_point(alpha_h):
+    """Factor of a force at the middle where the moment there is the larger one."""
+    return 0.90 + 0.10 * alpha_h
+
+
+@formula("Table B.3, point load", "C_m")
+def middle_governs_opposed_point(alpha_h, psi):
+    """Factor of a force at the middle where end moments oppose the middle and one another."""
+    return 0.90 + 0.10 * alpha_h * (1 + 2 * psi)
+
+
+def _where_end_governs(M_h, M_s, psi, point):
     alpha_s = mid_over_end(M_s, M_h)
+    opposed = end_governs_opposed_point if point else end_governs_opposed
     symbols = {"alpha_s": alpha_s, "psi": psi}
-    return either(middle_has_sense_of_end, end_governs_alike, end_governs_opposed, **symbols)
+    return either(middle_has_sense_of_end, end_governs_alike, opposed, **symbols)
 
 
-def where_middle_governs(M_h, M_s, psi):
-    """Return the equivalent uniform moment factor where that at the middle is the larger one."""
+def _where_middle_governs(M_h, M_s, psi, point):
     alpha_h = end_over_mid(M_h, M_s)
+    opposed, alike = middle_governs_opposed, middle_governs
+    if point:
+        opposed, alike = middle_governs_opposed_point, middle_governs_point
     symbols = {"alpha_h": alpha_h, "psi": psi}
-    return either(ends_oppose, middle_governs_opposed, middle_governs, **symbols)
+    return either(ends_oppose, opposed, alike, **symbols)
+
+
+def with_loads(M_h, M_s, psi, point):
+    """Return the factor with a uniform load, or a force at the middle, by the larger moment."""
+    if ndim(M_h) == 0 and ndim(M_s) == 0:
+        governs = _where_end_governs if abs(M_h) >= abs(M_s) else _where_middle_governs
+        return governs(M_h, M_s, psi, point)
+    return where(
+        abs(M_h) >= abs(M_s),
+        _where_end_governs(M_h, M_s, psi, point),
+        _where_middle_governs(M_h, M_s, psi, point),
+    )
 
 
 @formula("6.3.3(4)", "n_y")

@@ -52,6 +52,30 @@ def stress_ratio_of(N_Ed, A, f_y, z_1, z_2):
     return minimum(N_Ed / (A * f_y) + (1 - N_Ed / (A * f_y)) * z_2 / z_1, 1)
 
 
+@formula("Table 5.2", "sigma_1")
+def stress_of_compressed_edge(n, nu_a, r_1, nu_b, r_b):
+    """Stress over yield at the compressed edge of a part that two moments and a force act on."""
+    return n + (1 - n) * (nu_a * r_1 + nu_b * r_b)
+
+
+@formula("Table 5.2", "sigma_2")
+def stress_of_other_edge(n, nu_a, r_2, nu_b, r_b):
+    """Stress over yield at the other edge of that part."""
+    return n + (1 - n) * (nu_a * r_2 + nu_b * r_b)
+
+
+@formula("Table 5.2", "psi")
+def ratio_of_edges(sigma_1, sigma_2):
+    """Ratio of the stresses at the edges of a part."""
+    return minimum(sigma_2 / sigma_1, 1)
+
+
+@formula("5.5.2(9)", "epsilon")
+def epsilon_by_stress(epsilon, sigma_1):
+    """Value of epsilon for a part that has less than half of the yield stress."""
+    return epsilon / sqrt(minimum(2 * sigma_1, 1))
+
+
 @formula("Table 5.2, angles", "h_t")
 def leg_slenderness(h, t):
     """Longer leg over the thickness."""

@@ -155,7 +155,7 @@ def shear_utilisation(V_Ed, V_pl_Rd):
     return V_Ed / V_pl_Rd
 
 
-@formula("6.2.6(3)c", "A_v")
+@formula("6.2.6(3)b", "A_v")
 def shear_area_channel(A, b, t_f, t_w, r):
     """Shear area of a rolled channel for forces along the web."""
     return A - 2 * b * t_f + (t_w + r) * t_f
@@ -192,6 +192,12 @@ def shear_area_elastic_round(A):
 def enclosed_area(h, b, t, r_m):
     """Area that the mid-line of a rectangular hollow section encloses."""
     return (h - t) * (b - t) - (4 - pi) * r_m**2
+
+
+@formula("6.2.7(5), closed", "A_m")
+def enclosed_area_welded(h, b, t_w, t_f):
+    """Area that the mid-line of a box of four plates encloses."""
+    return (h - t_f) * (b - t_w)
 
 
 @formula("6.2.7(5), closed", "p_m")
@@ -240,6 +246,12 @@ def torsion_utilisation(T_Ed, T_Rd):
 def torsion_stress(T_Ed, W_t):
     """Shear stress of torsion."""
     return T_Ed / W_t
+
+
+@formula("6.2.6, resultant", "V_Ed")
+def resultant_shear(V_z_Ed, V_y_Ed):
+    """Shear of a round section: both directions act on it as one."""
+    return sqrt(V_z_Ed**2 + V_y_Ed**2)
 
 
 @formula("6.28", "V_pl_T_Rd")
@@ -401,10 +413,16 @@ def exponent_i(n):
     return maximum(5 * n, 1)
 
 
-@formula("6.41", "U")
+@formula("6.41", "U_yz")
 def biaxial(M_y_Ed, M_N_y_Rd, M_z_Ed, M_N_z_Rd, alpha_y, beta_z):
     """Bending about both axes beside an axial force."""
     return (M_y_Ed / M_N_y_Rd) ** alpha_y + (M_z_Ed / M_N_z_Rd) ** beta_z
+
+
+@formula("6.2.1(5), 6.2.1(6)", "U")
+def beside_torsion(U_sigma, T_Ed, T_Rd):
+    """Direct stresses beside the shear stress of torsion, by the yield criterion of 6.1."""
+    return sqrt(U_sigma**2 + (T_Ed / T_Rd) ** 2)
 
 
 @formula("6.31", "U")
@@ -417,6 +435,18 @@ def about_y(M_y_Ed, M_N_y_Rd):
 def about_z(M_z_Ed, M_N_z_Rd):
     """Bending about the z axis beside an axial force."""
     return M_z_Ed / M_N_z_Rd
+
+
+@formula("6.41, round", "U")
+def resultant_of_moments(M_y_Ed, M_z_Ed, M_N_y_Rd):
+    """Resultant moment of a circular hollow section over its resistance: 6.41, squared."""
+    return sqrt(M_y_Ed**2 + M_z_Ed**2) / M_N_y_Rd
+
+
+@formula("6.31, 6.41", "U")
+def worst_of_moments(M_y_Ed, M_N_y_Rd, M_z_Ed, M_N_z_Rd, U_yz):
+    """The worst of bending about either axis, and about both."""
+    return maximum(maximum(M_y_Ed / M_N_y_Rd, M_z_Ed / M_N_z_Rd), U_yz)
 
 
 @formula("6.42", "U")

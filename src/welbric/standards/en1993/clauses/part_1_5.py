@@ -125,6 +125,12 @@ def moment_with_shift(M_y_Ed, N_Ed, e_N):
     return M_y_Ed + N_Ed * maximum(e_N, 0)
 
 
+@formula("6.2.7(5), EN 1993-1-5, 5.2", "V_w_Ed")
+def shear_of_walls(V_Ed, T_Ed, h_w, A_m):
+    """Shear of two walls of a box with that of torsion, by the wall where they add up."""
+    return V_Ed + T_Ed * h_w / A_m
+
+
 @formula("EN 1993-1-5, 5.5", "lambda_w")
 def web_slenderness(h_w, t_w, epsilon):
     """Slenderness in shear of a web with stiffeners at its supports only."""

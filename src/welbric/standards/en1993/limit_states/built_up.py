@@ -108,7 +108,7 @@ def together(case: MemberCase) -> Together:
     """Return the forces of chords and webbing (6.4.1)."""
     d, of, web = demand(case), chord(case), _webbing(case)
     N = given(GLOSSARY, "N_Ed", d.compression, "largest compression of the member")
-    M_I = given(GLOSSARY, "M_Ed_I", d.z_max, "about the z axis, of the loads")
+    M_I = given(GLOSSARY, "M_Ed_I", d.M_minor, "about the z axis, of the loads")
     V_I = given(GLOSSARY, "V_Ed_I", d.V_minor, "of the loads")
     h_0 = given(GLOSSARY, "h_0", of.h_0, "between the chords' centroids")
     A_ch = given(GLOSSARY, "A_ch", of.A, "of one chord")
@@ -190,7 +190,7 @@ def chords(case: MemberCase) -> Check:
     d, web = demand(case), case.webbing
     N = d.compression
     if web is None:
-        acting = np.asarray(d.z_max) > 0
+        acting = np.asarray(d.M_minor) > 0
         return uncovered(CHORDS, "6.4", 1.0 * acting, "number", "M_minor", BENT_Z)
     laced = _is_laced(case)
     clause = "6.4.2.1" if laced else "6.4.3.1"
@@ -217,7 +217,7 @@ def chords(case: MemberCase) -> Check:
         else:
             U_t = c6_4.battened_chord_utilisation(forces.N_t, N_pl, M, M_Rd)
         U = np.maximum(U, U_t)
-    acting = (np.asarray(N) > 0) | (np.asarray(d.z_max) > 0)
+    acting = (np.asarray(N) > 0) | (np.asarray(d.M_minor) > 0)
     grounds = [_outside(case), (V > 0.5, SHEARED), (mask, reason)]
     return _check(case, (CHORDS, clause), np.asarray(U), acting, grounds)
 

@@ -12,7 +12,7 @@ from welbric.standards.en1993 import shapes
 from welbric.standards.en1993.chords import one_of_two
 from welbric.standards.en1993.clauses import annex_bb, c6_3_1, c6_3_4
 from welbric.standards.en1993.demands import demand
-from welbric.standards.en1993.design import E, G, partial
+from welbric.standards.en1993.design import STRONGEST, E, G, partial
 from welbric.standards.en1993.limit_states import effective
 from welbric.standards.en1993.options import has_thick_welds
 from welbric.standards.en1993.symbols import GLOSSARY
@@ -29,7 +29,6 @@ TWO_ALONE = "two chords without lacing, battens or connectors are no single memb
 NOT_BACKS = "6.4.4 has no spacing for two chords that are not back to back: give lacing or battens"
 LOADED = "BB.1.2 is for web members without a load, or own weight, between their ends"
 ONE_BOLT = "BB.1.2 asks for two bolts at least at each end"
-STRONG = 460.0 - 1e-6  # MPa: from here on Table 6.2 has the curves of S460
 CLOSELY = 15.0  # times the least radius of gyration of one angle (Table 6.9)
 
 
@@ -71,9 +70,14 @@ def _curves(
     return [(every, "c", "c")]  # channels, tees, solid bars; of two angles on the safe side
 
 
-def _factor(curves: list[tuple[Any, str, str]], fy: Any) -> Any:
+def _is_of_s460(grade: Any) -> Any:
+    """Return where the curves of S460 hold (Table 6.2): not of stronger steels."""
+    return (np.asarray(grade) > STRONGEST - 1e-6) & (np.asarray(grade) < STRONGEST + 1e-6)
+
+
+def _factor(curves: list[tuple[Any, str, str]], grade: Any) -> Any:
     """Return the imperfection factor of curves where each holds; NaN where none does."""
-    strong, found = np.asarray(fy) >= STRONG, np.asarray(np.nan)
+    strong, found = _is_of_s460(grade), np.asarray(np.nan)
     for where, usual, of_s460 in curves:
         alpha = np.where(strong, c6_3_1.IMPERFECTION[of_s460], c6_3_1.IMPERFECTION[usual])
         found = np.where(where, alpha, found)
@@ -84,9 +88,9 @@ def imperfection(case: MemberCase, axis: str) -> Any:
     """Return the imperfection factor about an axis; NaN where no curve is tabulated."""
     welds = has_thick_welds(case.member_options)
     curves = _curves(case.section, case.shape, axis, case.cold_formed, welds)
-    found = _factor(curves, case.Fy)
+    found = _factor(curves, case.grade)
     if case.single:
-        strong = np.all(np.asarray(case.Fy) >= STRONG)
+        strong = np.all(_is_of_s460(case.grade))
         names = [s if strong else usual for where, usual, s in curves if np.all(where)]
         curve = names[-1] if names else ""
         return given(GLOSSARY, "alpha_i", float(np.ravel(found)[0]), f"curve {curve}, Table 6.2")
@@ -313,7 +317,7 @@ def web_member(case: MemberCase) -> Check:
     chi = c6_3_1.reduction(imperfection(case, "minor"), worst)
     N_Rd = c6_3_1.buckling_resistance(chi, A, case.Fy, partial(case, 1))
     joint, d = case.ends.connection, demand(case)
-    bent = (np.asarray(d.y_max) > 0) | (np.asarray(d.z_max) > 0)
+    bent = (np.asarray(d.M_whole) > 0) | (np.asarray(d.M_minor) > 0)
     one_bolt = joint is not None and joint.bolts_in_line == 1
     reason = ONE_BOLT if one_bolt else LOADED
     acting = np.asarray(N_Ed) > 0

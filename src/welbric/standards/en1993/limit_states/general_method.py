@@ -52,11 +52,10 @@ def interaction(case: MemberCase, name: str) -> Check:
         if not together:
             note("Nothing to combine.")
         elif np.all(outside):
-            note(f"Outside: {reason or lateral.FREE_TIP}.")
+            note(f"Outside: {reason or lateral.why_free_tip(case)}.")
     U = np.where(outside, np.nan, np.where(together, U, 0.0))
-    return Check(
-        name, "6.3.4", None, None, U, "number", "M_major", outside, reason or lateral.FREE_TIP
-    )
+    reason = reason or lateral.why_free_tip(case)
+    return Check(name, "6.3.4", None, None, U, "number", "M_major", outside, reason)
 
 
 def _outside(case: MemberCase) -> tuple[Any, str]:

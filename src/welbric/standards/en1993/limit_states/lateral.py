@@ -16,10 +16,14 @@ from welbric.standards.en1993.limit_states import bending, shear
 from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP, worse_sense
 from welbric.standards.en1993.options import eigenvalue, job_options
 from welbric.standards.en1993.symbols import GLOSSARY
-from welbric.standards.options import NEVER
+from welbric.standards.options import NEVER, Options
 from welbric.working import given, heading, note, unrecorded
 
 FREE_TIP = "C1 toward a free end is not covered by the quarter points: give C1 or Mcr"
+FREE_FLANGE = (
+    "6.3.2.4 is for a flange that is held at both ends of its length, not toward a free end: "
+    'choose lateral_buckling = "general"'
+)
 NAME = "lateral-torsional buckling"
 STOUT = 44.0  # depth over thickness of a flange, over epsilon (6.3.2.4(3))
 OF_ANGLE = "lateral-torsional buckling of angles over lengths that are not held is not covered"
@@ -80,7 +84,8 @@ def _of_moments(case: MemberCase) -> Any:
 def _of_table_6_6(case: MemberCase) -> Any:
     """Return k_c of a moment that Table 6.6 has; 1 of others.
 
-    It has straight lines, and of beams on two supports a uniform load and a force at the middle.
+    It has straight lines, and of beams on two supports a uniform load and a force at the middle;
+    nothing toward a free end.
     """
     d = demand(case)
     first, last = np.asarray(d.s_start), np.asarray(d.s_end)
@@ -89,8 +94,11 @@ def _of_table_6_6(case: MemberCase) -> Any:
     trace = 1e-6 * np.maximum(d.M_max, 1e-300)
     straight = np.abs(d.s_middle - 0.5 * (first + last)) <= trace
     straight = straight & (np.asarray(d.M_max) <= np.abs(big) * (1 + 1e-9)) & (big != 0)
+    between_holds = ~np.asarray(case.segments.free_tip, dtype=bool)
+    straight = straight & between_holds
     psi = np.where(straight, small / np.where(big != 0, big, 1.0), 1.0)
-    free = (np.abs(big) <= trace) & (np.abs(d.M_3 - d.M_max) <= trace) & (np.asarray(d.M_max) > 0)
+    free = between_holds & (np.abs(big) <= trace) & (np.asarray(d.M_max) > 0)
+    free = free & (np.abs(d.M_3 - d.M_max) <= trace)
     quarters = {
         share: free
         & (np.abs(d.M_2 - share * d.M_max) <= trace)
@@ -108,6 +116,14 @@ def _of_table_6_6(case: MemberCase) -> Any:
     for share, where in quarters.items():
         found = np.where(where, c6_3_2.CORRECTION[share], found)
     return found
+
+
+def _by_annex(case: MemberCase) -> Any:
+    """Return k_c by C1, as the UK annex has it; 1 toward a free end."""
+    tip = np.asarray(case.segments.free_tip, dtype=bool)
+    if case.single and tip:
+        return given(GLOSSARY, "k_c", 1.0, "taken: toward a free end")
+    return pick(tip, 1.0, c6_3_2.correction_by_shape(_of_moments(case)))
 
 
 # The curves
@@ -161,7 +177,7 @@ def _special(case: MemberCase, lambda_LT: Any) -> Any:
     alpha = _given(case, "alpha_LT", _special_curve(case), "Table 6.5")
     chi = c6_3_2.reduction(alpha, lambda_LT, plateau, beta)
     by_shape = job_options(case.options).annex == "UK"
-    k_c = c6_3_2.correction_by_shape(_of_moments(case)) if by_shape else _of_table_6_6(case)
+    k_c = _by_annex(case) if by_shape else _of_table_6_6(case)
     f = c6_3_2.shape_effect(k_c, lambda_LT)
     return c6_3_2.with_shape(chi, f, lambda_LT)
 
@@ -190,10 +206,15 @@ def critical_moment(case: MemberCase, sense: int) -> Any:
     return c6_3_2.critical_moment(shape, E, s.I_minor, L, s.Cw, G, s.J)
 
 
-def by_flange(case: MemberCase) -> bool:
+def goes_by_flange(shape: str, options: Options) -> bool:
     """Return whether 6.3.2.4 holds: by choice, of I-sections with two axes of symmetry."""
-    chosen = job_options(case.options).lateral_buckling == "compressed flange"
-    return chosen and case.shape in shapes.DOUBLE_I
+    chosen = job_options(options).lateral_buckling == "compressed flange"
+    return chosen and shape in shapes.DOUBLE_I
+
+
+def by_flange(case: MemberCase) -> bool:
+    """Return whether 6.3.2.4 holds of a case."""
+    return goes_by_flange(case.shape, case.options)
 
 
 def is_square(case: MemberCase) -> Any:
@@ -203,9 +224,24 @@ def is_square(case: MemberCase) -> Any:
     return np.asarray(case.section.d <= case.section.b * (1 + 1e-9))
 
 
-def is_susceptible(case: MemberCase) -> bool:
-    """Return whether a member can twist: of Table B.2, not B.1."""
-    return case.shape in (*shapes.DOUBLE_I, shapes.FLAT)
+def may_buckle_laterally(case: MemberCase) -> bool:
+    """Return whether bending about the y axis can make a shape twist, if its length allows it."""
+    return case.shape in (*shapes.DOUBLE_I, shapes.FLAT, *shapes.BOXES)
+
+
+@once_per_case
+def is_susceptible(case: MemberCase) -> Any:
+    """Return where a member can twist as it bends: of Table B.2, not B.1.
+
+    An open section can where no flange is held all along, a box where it buckles laterally.
+    """
+    if case.shape in (*shapes.DOUBLE_I, shapes.FLAT):
+        held, _ = covered_length(case)
+        return ~np.asarray(held, dtype=bool)
+    if case.shape not in shapes.BOXES:
+        return np.asarray(False)
+    with unrecorded():
+        return np.asarray(chi_LT(case)) < 1
 
 
 @once_per_case
@@ -230,7 +266,8 @@ def _reduction(case: MemberCase, W: Any, sense: int) -> Any:
         why = "the flange is continuously restrained" if held else "a square box, 6.3.2.1(2)"
         return given(GLOSSARY, "chi_LT", 1.0, why)
     if by_flange(case):
-        return pick(held, 1.0, _flange_reduction(case))
+        tip = np.asarray(case.segments.free_tip, dtype=bool)
+        return pick(held, 1.0, pick(tip, np.nan, _flange_reduction(case)))
     M_cr = critical_moment(case, sense)
     lambda_LT = c6_3_2.slenderness(W, case.Fy, M_cr)
     chosen = job_options(case.options).lateral_buckling
@@ -272,13 +309,21 @@ def resistance(case: MemberCase, sense: int = TOP) -> Any:
 
 @once_per_case
 def tip_is_free(case: MemberCase) -> Any:
-    """Return where C1 is not known, toward a free end."""
-    if by_flange(case) or not shapes.bends_sideways(case.shape):
+    """Return where C1, or the buckling of the flange, is not known toward a free end."""
+    if not shapes.bends_sideways(case.shape):
         return np.asarray(False)
+    if by_flange(case):
+        tip = np.asarray(case.segments.free_tip, dtype=bool)
+        return tip & (np.asarray(case.segments.unbraced) > 0)
     if case.critical_moment is not None:
         return np.asarray(False)
     held, _ = covered_length(case)
     return np.isnan(np.asarray(C_1(case), dtype=float)) & ~(held | is_square(case))
+
+
+def why_free_tip(case: MemberCase) -> str:
+    """Return why lateral-torsional buckling is outside toward a free end."""
+    return FREE_FLANGE if by_flange(case) else FREE_TIP
 
 
 def _of_sense(case: MemberCase, M: Any, sense: int) -> tuple[Any, ...]:
@@ -320,6 +365,6 @@ def lateral_torsional(case: MemberCase) -> Check:
     with unrecorded():
         tip = tip_is_free(case) & (np.asarray(M_Ed) > 0)
     U = pick(tip, np.nan, U)
-    reason = FREE_TIP if np.any(tip) else bending.reason(case, "major")
+    reason = why_free_tip(case) if np.any(tip) else bending.reason(case, "major")
     head = (NAME, "6.3.2", M_Ed, M_Rd, U, "moment", "M_major")
     return Check(*head, outside=np.isnan(np.asarray(U, dtype=float)), reason=reason)

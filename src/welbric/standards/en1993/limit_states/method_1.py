@@ -8,50 +8,28 @@ import numpy as np
 
 from welbric.standards.case import MemberCase
 from welbric.standards.en1993.clauses import annex_a, c6_3_2
-from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import E, G, pick
 from welbric.standards.en1993.limit_states import compression, lateral
+from welbric.standards.en1993.limit_states.moment_shapes import base_factor
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given
 
+NEARLY = 0.99  # of an elastic critical force: there the factors end
 NONE = 1e-9  # N, stands for no axial force where something is divided by it
 SWAYS = "members that sway are not covered by Annex A: choose Annex B"
-BEYOND = "the axial force is beyond an elastic critical one"
 
 
 def critical_forces(case: MemberCase) -> tuple[Any, Any, Any]:
-    """Return N_cr,y, N_cr,z and N_cr,T; the last is infinite of hollow sections."""
+    """Return N_cr,y, N_cr,z and N_cr,T."""
     y, z = (compression.critical_force(case, axis) for axis in ("major", "minor"))
-    return y, z, compression.critical_torsion(case) if lateral.is_susceptible(case) else np.inf
-
-
-def _base_factor(case: MemberCase, axis: str, N: Any, N_cr: Any) -> Any:
-    """Return C_m,0 (Table A.2): of straight lines, of loads alone, else of uniform moment."""
-    d = demand(case)
-    letter = {"major": "y", "minor": "z"}[axis]
-    start, middle, end, most = (
-        np.asarray(getattr(d, f"{letter}_{of}")) for of in ("start", "middle", "end", "max")
-    )
-    larger = np.abs(start) >= np.abs(end)
-    big, small = np.where(larger, start, end), np.where(larger, end, start)
-    straight = np.abs(middle - 0.5 * (start + end)) <= 1e-6 * np.maximum(most, 1e-300)
-    straight = straight & bool(np.all(case.effects.one_span))
-    between = (np.abs(big) <= 1e-6 * most) & bool(np.all(case.effects.one_span))
-    psi = np.where(straight & (big != 0), small / np.where(big != 0, big, 1.0), 1.0)
-    if case.single:
-        if between and most > 0:
-            return annex_a.uniform_load(N, N_cr)
-        source = "of the moments at the ends" if straight else "taken: as of uniform moment"
-        return annex_a.straight_moment(given(GLOSSARY, "psi", float(psi), source), N, N_cr)
-    return np.where(
-        between & (most > 0), annex_a.uniform_load(N, N_cr), annex_a.straight_moment(psi, N, N_cr)
-    )
+    return y, z, compression.critical_torsion(case)
 
 
 def factors(
     case: MemberCase,
     plastic: Any,
     N: Any,
+    N_b: Any,
     M_y: Any,
     M_z: Any,
     chi_y: Any,
@@ -62,20 +40,27 @@ def factors(
     N_Rk: Any,
     W_y: Any,
     gamma: Any,
-) -> tuple[dict[str, Any], Any]:
-    """Return the interaction factors, and where they are not known."""  # fmt: skip
+) -> dict[str, Any]:
+    """Return the interaction factors.
+
+    Beyond the resistance N_b in compression, and nearly a critical force, they are those there:
+    what is over stays so.
+    """
     s = case.section
     y, z, t = critical_forces(case)
-    beyond = np.asarray(N) >= np.minimum(np.minimum(y, z), t)
-    # Beyond a critical force there is no factor; what stands in does not count.
-    force = pick(beyond, NONE, np.maximum(N, NONE))
-    force = force if np.ndim(force) else float(force)
+    most = np.maximum(N_b, NEARLY * np.minimum(np.minimum(y, z), t))
+    force = np.maximum(np.minimum(N, most), NONE)
+    if case.single:
+        force = float(force)
+        if force < N:
+            force = given(GLOSSARY, "N_Ed", force, "for the factors: nearly the critical force")
     mu_y, mu_z = annex_a.mu_y(force, y, chi_y), annex_a.mu_z(force, z, chi_z)
     w_y, w_z = annex_a.w_y(s.Wpl_major, s.Wel_major), annex_a.w_z(s.Wpl_minor, s.Wel_minor)
     a_LT = annex_a.torsion_share(s.J, s.I_major)
-    base_y, C_mz = _base_factor(case, "major", force, y), _base_factor(case, "minor", force, z)
-    if lateral.is_susceptible(case):
-        held = np.asarray(case.segments.unbraced) <= 0
+    base_y = base_factor(case, "major", force, y)
+    C_mz = base_factor(case, "minor", force, z)
+    if lateral.may_buckle_laterally(case):
+        held = (np.asarray(case.segments.unbraced) <= 0) | lateral.is_square(case)
         L: Any = np.where(held, 1.0, case.segments.unbraced)
         L = L if np.ndim(L) else float(L)
         M_0 = c6_3_2.critical_moment(1.0, E, s.I_minor, L, s.Cw, G, s.J)
@@ -120,4 +105,4 @@ def factors(
             "k_zz": annex_a.k_zz_plastic(k["k_zz"], C_zz),
         }
         k = {name: pick(plastic, of_plastic[name], k[name]) for name in k}
-    return k, beyond
+    return k

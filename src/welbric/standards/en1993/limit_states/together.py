@@ -19,6 +19,7 @@ from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, heading, holds, unrecorded
 
+NEARLY_ALL = 0.99  # of the yield strength that shear takes, and of N_pl: there measures end
 NO_NUMBER = "the calculation gave no number"
 SHEAR_BUCKLES = (
     "shear beyond half the resistance of a web that buckles in shear, beside more than bending "
@@ -35,13 +36,18 @@ def forces_together(case: MemberCase) -> Check:
             reason_of(case, "minor"),
             reason_of(case, "major"),
             effective.compression_outside(case)[1],
-            SHEAR_BUCKLES if np.any(shear.web_may_buckle(case)) else "",
+            SHEAR_BUCKLES if _may_buckle(case) else "",
+            effective.ROUND if np.any(shear.wall_outside(case)) else "",
         ]
     reason = "; or ".join(dict.fromkeys(filter(None, reasons))) or NO_NUMBER
     return Check(
         "forces together, cross-section", "6.2.10", None, None, U, "number", "station",
         outside, reason,
     )  # fmt: skip
+
+
+def _may_buckle(case: MemberCase) -> bool:
+    return any(np.any(shear.web_may_buckle(case, axis)) for axis in ("major", "minor"))
 
 
 def _at_station(case: MemberCase, at: Station) -> Any:
@@ -64,18 +70,11 @@ def _of_sense(case: MemberCase, at: Station, sense: int) -> Any:
     N = given(GLOSSARY, "N_Ed", np.abs(at.N) if np.ndim(at.N) else abs(at.N), "at this place")
     M_y = given(GLOSSARY, "M_y_Ed", at.M_major, "at this place")
     M_z = given(GLOSSARY, "M_z_Ed", at.M_minor, "at this place")
-    V_z, V_y = at.V_major, at.V_minor
-    heading("Classes under these forces", "5.5")
-    pressed = -np.asarray(at.N) if np.ndim(at.N) else -at.N
-    kind_y = classify.in_bending(case, "major", pressed, sense)
-    kind_z = classify.in_bending(case, "minor", pressed)
-    alone = classify.in_compression(case)
-    zero = np.zeros(np.shape(M_y + kind_y + kind_z))
     bends_y, bends_z = (np.asarray(M > 0) for M in (M_y, M_z))
-    in_axial = np.where(np.asarray(pressed) > 0, alone, 1.0)
-    kind = np.maximum(np.where(bends_y, kind_y, 1.0), np.where(bends_z, kind_z, 1.0)) + zero
-    kind = np.where(bends_y | bends_z, kind, in_axial)
-    plastic = kind <= 2
+    heading("Class under these forces", "5.5")
+    pressed = -np.asarray(at.N) if np.ndim(at.N) else -at.N
+    kind = classify.together(case, pressed, M_y, M_z, sense)
+    alone, plastic = classify.in_compression(case), np.asarray(kind) <= 2
     # The class of bending alone decides whether an elastic modulus is that of class 3.
     unknown = (bends_y & np.asarray(bending_outside(case, "major", sense)[0])) | (
         bends_z & np.asarray(bending_outside(case, "minor")[0])
@@ -84,63 +83,115 @@ def _of_sense(case: MemberCase, at: Station, sense: int) -> Any:
         (np.asarray(pressed) > 0) & np.asarray(effective.compression_outside(case)[0])
     )
     W_y, W_z = modulus(case, "major", kind, sense), modulus(case, "minor", kind)
-    # EN 1993-1-5, 7.1, from half the resistance in shear buckling on.
-    may, buckles_beside = shear.web_may_buckle(case), np.asarray(False)
-    if np.any(may):
-        buckles_beside = may & (np.asarray(V_z) > 0.5 * shear.buckling_resistance(case))
+    M_y_Rd = c6_2.bending(W_y, case.Fy, gamma)
+    M_z_Rd = c6_2.bending(W_z, case.Fy, gamma)
+    N_Rd = c6_2.compression(s.A, case.Fy, gamma)
     heading("Shear beside bending", "6.2.8")
-    V_z_Rd = shear.beside_torsion(case, at.T, shear.resistance(case, "major"))
-    V_y_Rd = shear.beside_torsion(case, at.T, shear.resistance(case, "minor"))
-    rho_z = c6_2.rho(V_z, V_z_Rd)
-    rho_y = c6_2.rho(V_y, V_y_Rd)
-    rho = np.maximum(rho_z, rho_y) if np.ndim(rho_z + rho_y) else max(rho_z, rho_y)
+    rho, only_z, V_ratio = _sheared(case, at)
     sheared = np.asarray(rho) > 0
-    M_y_full = c6_2.bending(W_y, case.Fy, gamma)
-    M_z_full = c6_2.bending(W_z, case.Fy, gamma)
-    N_c = c6_2.compression(s.A, case.Fy, gamma)
-    # Beside shear alone the web of an I loses what shear takes; beside more the whole section does.
-    only_y = sheared & (np.asarray(N) == 0) & (np.asarray(M_z) == 0) & (np.asarray(rho_y) == 0)
-    f_red = c6_2.reduced_yield(rho, case.Fy) if np.any(sheared) else case.Fy
+    reduced = N_Rd, M_y_Rd, M_z_Rd
+    f_red = case.Fy
     if np.any(sheared):
+        f_red = c6_2.reduced_yield(np.minimum(rho, NEARLY_ALL) if np.ndim(rho)
+                                   else min(rho, NEARLY_ALL), case.Fy)  # fmt: skip
         M_y_red = c6_2.bending(W_y, f_red, gamma)
-        M_z_red = c6_2.bending(W_z, f_red, gamma)
-        N_red = c6_2.compression(s.A, f_red, gamma)
+        # Beside shear alone the web of an I loses what shear takes; beside more the whole section.
+        only_y = only_z & (np.asarray(N) == 0) & ~bends_z
         if case.shape in shapes.DOUBLE_I and np.any(only_y):
             by_web = c6_2.bending_with_shear(
-                W_y, rho, shear.web_depth(case), s.tw, case.Fy, gamma, M_y_full
+                W_y, rho, shear.web_depth(case), s.tw, case.Fy, gamma, M_y_Rd
             )
             M_y_red = pick(only_y, by_web, M_y_red)
-        M_y_full, M_z_full = pick(sheared, M_y_red, M_y_full), pick(sheared, M_z_red, M_z_full)
-        N_c = pick(sheared, N_red, N_c)
+        less = c6_2.compression(s.A, f_red, gamma), M_y_red, c6_2.bending(W_z, f_red, gamma)
+        reduced = tuple(pick(sheared, a, b) for a, b in zip(less, reduced, strict=True))
     heading("Bending and axial force", "6.2.9")
     # Of class 4 in compression the effective area counts, and the class in bending alone.
-    slender = (np.asarray(alone) == 4) & (np.asarray(pressed) > 0) & (kind > 2)
-    N_elastic = pick(slender, N_c * (effective.area(case) / s.A), N_c)
+    slender = (np.asarray(alone) == 4) & (np.asarray(pressed) > 0) & (np.asarray(kind) > 2)
+    share = pick(slender, effective.area(case) / s.A, 1.0)
+    N_c, M_c_y, M_c_z = reduced
     U: Any = 0.0
     by_sum = not _has_plastic_rule(case.shape)
     if by_sum or not np.all(plastic):
-        U = c6_2.linear(N, N_elastic, M_y, M_y_full, M_z, M_z_full)
+        U = c6_2.linear(N, N_c * share, M_y, M_c_y, M_z, M_c_z)
     if np.any(plastic) and not by_sum:
-        U = pick(plastic, _plastic(case, N, N_c, M_y, M_y_full, M_z, M_z_full, f_red), U)
+        U = pick(plastic, _plastic(case, N, N_c, M_y, M_c_y, M_z, M_c_z, f_red), U)
+    U, t = _beside_torsion(case, at.T, U)
+    # Where nothing is left for a moment the sum of all ratios tells how much too much acts.
+    with unrecorded():
+        whole = c6_2.linear(N, N_Rd * share, M_y, M_y_Rd, M_z, M_z_Rd)
+        whole = whole + np.where(sheared, V_ratio, 0.0) + t
+        ends = (np.asarray(rho) > NEARLY_ALL) | (np.asarray(N / N_c) > NEARLY_ALL)
+        U = np.where(ends, np.maximum(U, whole), U)
     several = (
         (np.asarray(N) > 0).astype(int) + bends_y.astype(int) + bends_z.astype(int)
-        + (sheared & (bends_y | bends_z)).astype(int)
+        + (sheared & (bends_y | bends_z)).astype(int) + np.asarray(t > 0).astype(int)
     )  # fmt: skip
     U = np.where(several >= 2, U, 0.0)
-    outside = (several >= 2) & unknown
-    # Of an I in bending about the y axis alone 7.1 holds; with more it is not covered.
-    bends, plain = bends_y | bends_z, np.asarray(False)
-    if case.shape in shapes.DOUBLE_I and np.any(buckles_beside):
-        plain = buckles_beside & bends_y & ~bends_z & (np.asarray(N) == 0)
+    outside = (several >= 2) & (unknown | ((np.asarray(t) > 0) & shear.wall_outside(case)))
+    U, buckles = _beside_shear_buckling(case, at, N, M_y, bends_y, bends_z, gamma, U)
+    U = np.where(outside | buckles, np.nan, U)
+    return U if np.ndim(U) else float(U)
+
+
+def _sheared(case: MemberCase, at: Station) -> tuple[Any, Any, Any]:
+    """Return what shear takes of the yield strength, where only that along z does, and V over V_Rd.
+
+    V over V_Rd is of the plastic resistance, without torsion, of both directions together.
+    """
+    if shear.is_round(case.shape):
+        with unrecorded():
+            V = c6_2.resultant_shear(at.V_major, at.V_minor)
+        V = given(GLOSSARY, "V_Ed", V, "both directions together") if np.ndim(V) == 0 else V
+        V_Rd = shear.resistance(case, "major")
+        rho = c6_2.rho(V, shear.beside_torsion(case, at.T, V_Rd))
+        return rho, np.asarray(False), V / V_Rd
+    V_z, V_y = at.V_major, at.V_minor
+    V_z_Rd, V_y_Rd = shear.resistance(case, "major"), shear.resistance(case, "minor")
+    rho_z = c6_2.rho(V_z, shear.beside_torsion(case, at.T, V_z_Rd))
+    rho_y = c6_2.rho(V_y, shear.beside_torsion(case, at.T, V_y_Rd))
+    rho = np.maximum(rho_z, rho_y) if np.ndim(rho_z + rho_y) else max(rho_z, rho_y)
+    return rho, (np.asarray(rho_z) > 0) & (np.asarray(rho_y) == 0), V_z / V_z_Rd + V_y / V_y_Rd
+
+
+def _beside_torsion(case: MemberCase, T: Any, U: Any) -> tuple[Any, Any]:
+    """Return a ratio of direct stresses beside torsion (6.2.1(5), (6)), and torsion over T_Rd.
+
+    The shear stress of torsion takes of the yield stress what von Mises' criterion says.
+    """
+    if not shear.carries_torsion(case.shape) or not np.any(T):
+        return U, np.asarray(0.0)
+    heading("Torsion beside these", "6.2.1(5)")
+    T = given(GLOSSARY, "T_Ed", T, "at this place") if np.ndim(T) == 0 else T
+    T_Rd = shear.torsion_resistance(case)
+    if np.ndim(U) == 0:
+        U = given(GLOSSARY, "U_sigma", float(U), "of the direct stresses, from above")
+    return c6_2.beside_torsion(U, T, T_Rd), np.asarray(T / T_Rd)
+
+
+def _beside_shear_buckling(
+    case: MemberCase, at: Station, N: Any, M_y: Any, bends_y: Any, bends_z: Any, gamma: Any, U: Any
+) -> tuple[Any, Any]:
+    """Return a ratio beside shear that makes a web buckle, and where that is not covered.
+
+    Of an I in bending about the y axis alone EN 1993-1-5, 7.1 has it, from half the resistance on.
+    """
+    s, bends = case.section, bends_y | bends_z
+    beside = np.asarray(False)
+    for axis in ("major", "minor"):
+        may = shear.web_may_buckle(case, axis)
+        if np.any(may):
+            V = shear.with_torsion(case, axis, getattr(at, f"V_{axis}"), at.T)
+            beside = beside | (may & (np.asarray(V) > 0.5 * shear.buckling_resistance(case, axis)))
+    plain = np.asarray(False)
+    if case.shape in shapes.DOUBLE_I and np.any(beside):
+        plain = beside & bends_y & ~bends_z & (np.asarray(N) == 0)
         if np.any(plain):
             M_f = part_1_5.flanges_alone(s.bf, s.tf, s.d, case.Fy, gamma)
             M_pl = part_1_5.plastic_moment(s.Wpl_major, case.Fy, gamma)
             V_bw = shear.buckling_resistance(case)
-            beside = part_1_5.bending_beside_shear_buckling(M_y, M_pl, M_f, V_z, V_bw)
-            U = np.where(plain, beside, U)
-    outside = outside | (bends & buckles_beside & ~plain)
-    U = np.where(outside, np.nan, U)
-    return U if np.ndim(U) else float(U)
+            by_web = part_1_5.bending_beside_shear_buckling(M_y, M_pl, M_f, at.V_major, V_bw)
+            U = np.where(plain, by_web, U)
+    return U, bends & beside & ~plain
 
 
 def _has_plastic_rule(shape: str) -> bool:
@@ -154,6 +205,10 @@ def _plastic(
     """Return the ratio of class 1 and 2 (6.2.9.1)."""
     s, gamma = case.section, partial(case, 0)
     n = c6_2.axial_ratio(N, N_pl)
+    axial = n
+    if np.any(np.asarray(n) > NEARLY_ALL):
+        n = np.minimum(n, NEARLY_ALL)
+        n = n if np.ndim(n) else given(GLOSSARY, "n", float(n), "beyond it the sum 6.2 counts")
     alpha: Any
     beta: Any
     if case.shape in shapes.DOUBLE_I:
@@ -180,18 +235,20 @@ def _plastic(
     else:
         M_N_y = M_N_z = c6_2.reduced_round(M_c_y, n)
         alpha = beta = 2.0
-    both = (np.asarray(M_y) > 0) & (np.asarray(M_z) > 0)
-    if np.ndim(M_y) == 0:  # what is not asked for is not written down
-        if both:
-            return c6_2.biaxial(M_y, M_N_y, M_z, M_N_z, alpha, beta)
-        if M_y > 0:
-            return c6_2.about_y(M_y, M_N_y)
-        return c6_2.about_z(M_z, M_N_z) if M_z > 0 else n
-    alone_y, alone_z = c6_2.about_y(M_y, M_N_y), c6_2.about_z(M_z, M_N_z)
-    alone_y = np.where(np.asarray(M_y) > 0, alone_y, 0.0)
-    alone_z = np.where(np.asarray(M_z) > 0, alone_z, 0.0)
-    U = np.maximum(alone_y, alone_z)
-    if np.any(both):
-        together = c6_2.biaxial(M_y, M_N_y, M_z, M_N_z, alpha, beta)
-        U = np.where(both, np.maximum(together, 0.0), U)
-    return U
+    bends_y, bends_z = np.asarray(M_y) > 0, np.asarray(M_z) > 0
+    # Without a moment the axial force counts; what is not asked for is not written down.
+    U = np.where(bends_y | bends_z, 0.0, axial)
+    if np.any(bends_y):
+        U = np.where(bends_y, c6_2.about_y(M_y, M_N_y), U)
+    if np.any(bends_z):
+        U = np.maximum(U, np.where(bends_z, c6_2.about_z(M_z, M_N_z), 0.0))
+    if case.shape == shapes.ROUND and np.any(bends_y & bends_z):
+        both = c6_2.resultant_of_moments(M_y, M_z, M_N_y)
+        U = np.where(bends_y & bends_z, both, U)
+    elif np.any(bends_y & bends_z):
+        # 6.31 holds beside 6.41: the ratio does not fall as a little of the other moment is added.
+        biaxial = c6_2.biaxial(M_y, M_N_y, M_z, M_N_z, alpha, beta)
+        if np.ndim(M_y) == 0:
+            return c6_2.worst_of_moments(M_y, M_N_y, M_z, M_N_z, biaxial)
+        U = np.maximum(U, np.where(bends_y & bends_z, biaxial, 0.0))
+    return U if np.ndim(U) else float(U)
