@@ -59,6 +59,23 @@ def classes(c_t, alpha, psi, eps):
     return 1 if c_t <= one else 2 if c_t <= two else 3 if c_t <= three else 4
 
 
+def class_together(s, fy, N, My, Mz):
+    """Return the class of a rolled I under forces that act together, at the yield of its edge."""
+    eps, n = math.sqrt(235 / fy), N / (s.A * fy)
+    y, z = My / s.Wel_major, Mz / s.Wel_minor
+    y, z = y / (y + z), z / (y + z)
+    c_f, c_w = (s.bf - s.tw - 2 * s.r) / 2, s.d - 2 * s.tf - 2 * s.r
+    root = n + (1 - n) * (y + z * (s.bf / 2 - c_f) / (s.bf / 2))
+    third = max(14.0, 21 * math.sqrt(0.57 - 0.21 * root + 0.07 * root**2))
+    flange = next((k for k, most in enumerate((9, 10, third), 1) if c_f / s.tf <= most * eps), 4)
+    near, far = n + (1 - n) * y, n - (1 - n) * y
+    if near <= 0:
+        return flange
+    eps /= math.sqrt(min(1.0, 2 * near))  # less than half of the yield stress
+    alpha = 0.5 * (1 + N / (c_w * s.tw * fy)) + (n * z / (2 * y) if y else 1.0)
+    return max(flange, classes(c_w / s.tw, min(alpha, 1.0), min(far / near, 1.0), eps))
+
+
 def chi_of(alpha, slender):
     if slender <= 0.2:
         return 1.0
@@ -78,9 +95,6 @@ def by_hand(s, fy, L, N, My, Mz):
     c_f, c_w = (s.bf - s.tw - 2 * s.r) / 2, s.d - 2 * s.tf - 2 * s.r
     flange = next((k for k, most in enumerate((9, 10, 14), 1) if c_f / s.tf <= most * eps), 4)
     web_n = next((k for k, most in enumerate((33, 38, 42), 1) if c_w / s.tw <= most * eps), 4)
-    alpha = min(1.0, 0.5 * (1 + N / (c_w * s.tw * fy)))
-    psi = min(1.0, 2 * N / (s.A * fy) - 1)
-    web_m = classes(c_w / s.tw, alpha, psi, eps)
     web_bent = classes(c_w / s.tw, 0.5, -1.0, eps)
     A = s.A
     if web_n == 4 and flange < 4:
@@ -126,9 +140,7 @@ def by_hand(s, fy, L, N, My, Mz):
     if most_y:
         found["bending-major"] = most_y / (W_bent * fy)
         found["bending-lateral"] = most_y / (lateral(W_bent) * W_bent * fy)
-    kind_z = max(flange, web_n) if N else flange
-    kind = max(max(flange, web_m) if most_y else 1, kind_z if most_z else 1)
-    plastic = kind <= 2
+    plastic = not (most_y or most_z) or class_together(s, fy, N, most_y, most_z) <= 2
     W_y = s.Wpl_major if plastic else s.Wel_major
     W_z = s.Wpl_minor if plastic else s.Wel_minor
     if most_z:

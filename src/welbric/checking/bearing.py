@@ -137,6 +137,9 @@ def _places(
         on_support = any(abs(at - x) <= slack for x in under_reaction)
         at_place = np.abs(forces.x - at) <= 1e-9 * max(1.0, L)
         moment = np.where(at_place, np.abs(forces.M_major), 0.0).max(axis=1)
+        N = np.where(at_place, forces.N, 0.0)
+        compressed, pulled = (-N).max(axis=1, initial=0.0), N.max(axis=1, initial=0.0)
+        axial = np.where(pulled > compressed, -pulled, compressed)
         level = code.concentrated_forces.yield_level[method]
         touching = {s for a, b, s in member.stretches if a - slack <= at <= b + slack}
         for section in touching:
@@ -153,7 +156,7 @@ def _places(
                     length, min(at, L - at), max(beside, default=0.0), both,
                     on_support and source != "reaction",
                     level * moment >= flange_Fy * section.Wel_major, source, low, pulls,
-                    pair_at(at), moment, job.design_of(member.said),
+                    pair_at(at), moment, job.design_of(member.said), axial,
                 )  # fmt: skip
 
 

@@ -56,8 +56,9 @@ class Entry:
     mark, combination, choose : str
     section : Section or None
         None where it is to be chosen.
-    Fy, Fu : float
-        MPa; NaN where the section is to be chosen.
+    Fy, Fu, nominal : float
+        Strengths, and the yield strength that names the grade, MPa; NaN where the section is to
+        be chosen.
     steel : str
         The grade; empty where none is given, and what is usual for the section is taken.
     values : dict of str to float
@@ -71,6 +72,7 @@ class Entry:
     section: Section | None
     Fy: float
     Fu: float
+    nominal: float
     steel: str
     values: dict[str, float]
 
@@ -316,13 +318,12 @@ def _entry(line: int, row: list[str], heads: list[str], readers: list[Reader], s
     if not words.get("mark"):
         problems.append(Problem("is missing", "mark"))
     section = None
-    Fy = Fu = math.nan
+    strengths = (math.nan, math.nan, math.nan)
     grade = words.get("steel", steel)
     try:
         if "section" in words:
             section = _section(words["section"])
-            band = _strengths(grade, words["section"])
-            Fy, Fu = band
+            strengths = _strengths(grade, words["section"])
         elif "choose" not in words:
             problems.append(Problem("is missing", "section"))
         elif grade:
@@ -334,7 +335,7 @@ def _entry(line: int, row: list[str], heads: list[str], readers: list[Reader], s
     if problems:
         raise InputError(*problems)
     combination, choose = words.get("combination", ""), words.get("choose", "")
-    return Entry(line, words["mark"], combination, choose, section, Fy, Fu, grade, values)
+    return Entry(line, words["mark"], combination, choose, section, *strengths, grade, values)
 
 
 @functools.lru_cache(maxsize=20_000)
@@ -356,10 +357,11 @@ def steel_of(grade: str, section: Section) -> Steel:
 
 
 @functools.lru_cache(maxsize=50_000)
-def _strengths(grade: str, name: str) -> tuple[float, float]:
+def _strengths(grade: str, name: str) -> tuple[float, float, float]:
     section = _section(name)
-    band = steel_of(grade, section).strengths(section.thickest, section.shape)
-    return band.Fy, band.Fu
+    steel = steel_of(grade, section)
+    band = steel.strengths(section.thickest, section.shape)
+    return band.Fy, band.Fu, steel.nominal(section.shape)
 
 
 def _misfits(given: dict[str, str], values: dict[str, float], section: Section | None) -> list[str]:

@@ -495,6 +495,8 @@ class Bearing:
         The magnitude of the moment here, N mm.
     options : Options, optional
         What the standard leaves to be said of a job.
+    axial : float or array
+        The axial force here, compression positive, N.
     """
 
     section: Any
@@ -514,13 +516,15 @@ class Bearing:
     stiffeners: BearingPair | None = None
     moment: Any = 0.0
     options: Any = None
+    axial: Any = 0.0
 
     def at(self, combination: int) -> Bearing:
         """Return one combination, as single numbers."""
         force = float(np.asarray(self.force)[combination])
         moment = float(np.resize(self.moment, np.size(self.force))[combination])
         yields = bool(np.resize(self.yields, np.size(self.force))[combination])
-        return replace(self, force=force, yields=yields, moment=moment)
+        axial = float(np.resize(self.axial, np.size(self.force))[combination])
+        return replace(self, force=force, yields=yields, moment=moment, axial=axial)
 
 
 @dataclass(frozen=True)

@@ -244,6 +244,7 @@ def _case(code: Standard, section: Section, grade: Steel, method: str, **fields:
     usual["segments"] = Segments(unbraced=np.zeros(1))
     return MemberCase(
         section=axis, shape=section.shape, Fy=band.Fy, Fu=band.Fu,
+        nominal=grade.nominal(section.shape),
         effects=uniform_effects(N=-1.0, M_major=1.0),
         **(code.usual_choices(method) | usual | fields),
     )  # fmt: skip

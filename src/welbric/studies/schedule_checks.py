@@ -121,6 +121,9 @@ class CheckedSchedule:
         return frame(self.records())
 
 
+STRENGTHS = ("Fy", "Fu", "nominal")
+
+
 def check_schedule(
     schedule: Schedule,
     standard: str = USUAL,
@@ -213,9 +216,9 @@ def _check_alike(
     which = np.array(order)
     names = set.intersection(*(set(t) for t in tables))
     axis = SectionAxis({n: np.array([t[n] for t in tables])[which][:, None, None] for n in names})
-    Fy, Fu = (np.array([getattr(e, n) for e in entries])[:, None, None] for n in ("Fy", "Fu"))
+    strengths = {n: np.array([getattr(e, n) for e in entries])[:, None, None] for n in STRENGTHS}
     values = _columns(entries)
-    case = _case(code, axis, shape, Fy, Fu, method, second_order, {
+    case = _case(code, axis, shape, strengths, method, second_order, {
         k: v[:, None, None] for k, v in values.items()})  # fmt: skip
     for entry, verdict in zip(entries, _verdicts(code, shape, case, len(entries)), strict=True):
         yield _with_shear(entry, verdict)
@@ -262,8 +265,7 @@ def _case(
     code: Standard,
     axis: Any,
     shape: str,
-    Fy: Any,
-    Fu: Any,
+    strengths: dict[str, Any],
     method: str,
     second_order: str,
     v: dict[str, Any],
@@ -277,8 +279,9 @@ def _case(
     return MemberCase(
         section=axis,
         shape=shape,
-        Fy=Fy,
-        Fu=Fu,
+        Fy=strengths["Fy"],
+        Fu=strengths["Fu"],
+        nominal=strengths["nominal"],
         **code.usual_choices(method),
         effects=effects,
         segments=Segments(unbraced=v["unbraced_length"], top=v["moment_major"] >= 0),
@@ -387,20 +390,21 @@ def _candidates(wish: str) -> tuple[tuple[str, tuple[Section, ...]], ...]:
 
 
 @functools.lru_cache(maxsize=256)
-def _axis_of(wish: str, shape: str, grade: str) -> tuple[SectionAxis, Array, Array, Array]:
-    """Return the candidates of a shape as arrays: properties, Fy, Fu, where the steel has any."""
+def _axis_of(wish: str, shape: str, grade: str) -> tuple[SectionAxis, dict[str, Array], Array]:
+    """Return the candidates of a shape as arrays: properties, strengths, those there are, mass."""
     sections = dict(_candidates(wish))[shape]
     names = set.intersection(*(set(s.properties) for s in sections))
     columns = {n: np.array([s.properties[n] for s in sections])[:, None, None] for n in names}
     strengths = []
     for section in sections:
         try:
-            band = steel_of(grade, section).strengths(section.thickest, section.shape)
-            strengths.append((band.Fy, band.Fu))
+            steel = steel_of(grade, section)
+            band = steel.strengths(section.thickest, section.shape)
+            strengths.append((band.Fy, band.Fu, steel.nominal(section.shape)))
         except InputError:  # no strengths for such a thickness
-            strengths.append((math.nan, math.nan))
-    Fy, Fu = np.array(strengths).T
-    return SectionAxis(columns), Fy[:, None, None], Fu[:, None, None], columns["mass"][:, 0, 0]
+            strengths.append((math.nan, math.nan, math.nan))
+    by_name = dict(zip(STRENGTHS, np.array(strengths).T[..., None, None], strict=True))
+    return SectionAxis(columns), by_name, columns["mass"][:, 0, 0]
 
 
 def _chosen(
@@ -436,16 +440,20 @@ def _chosen(
         for rows in alike:
             some = [entries[i] for i in rows]
             of_each = [_axis_of(wish, shape, entry.steel) for entry in some]
-            axis, mass = of_each[0][0], of_each[0][3]
-            Fy, Fu = (np.concatenate([one[k] for one in of_each], axis=1) for k in (1, 2))
+            axis, mass = of_each[0][0], of_each[0][2]
+            strengths = {
+                n: np.concatenate([one[1][n] for one in of_each], axis=1) for n in STRENGTHS
+            }
             values = {k: v[None, :, None] for k, v in _columns(some).items()}
-            case = _case(code, axis, shape, Fy, Fu, method, second_order, values)
+            case = _case(code, axis, shape, strengths, method, second_order, values)
             form = (len(sections), len(some), 1)
             found_here, checks = utilisations(code, shape, case, form)
             if U is None:
                 U = np.empty((len(checks), len(sections), len(entries)))
             U[:, :, rows] = found_here[..., 0]
-            fits &= ~np.isnan(Fy).any(axis=(1, 2)) & (axis.A[:, 0, 0] >= largest * (1 - 1e-9))
+            fits &= ~np.isnan(strengths["Fy"]).any(axis=(1, 2)) & (
+                axis.A[:, 0, 0] >= largest * (1 - 1e-9)
+            )
         if U is None:
             continue
         fits &= np.all(utilisation + ROUNDING >= U, axis=(0, 2))

@@ -9,16 +9,25 @@ import numpy as np
 from welbric.standards.case import MemberCase
 from welbric.standards.en1993 import shapes
 from welbric.standards.en1993.demands import demand
+from welbric.standards.en1993.design import is_high_strength, is_too_strong
 from welbric.standards.en1993.limit_states import lateral
 from welbric.standards.en1993.limit_states.bending import web_counts_in_class_2
 from welbric.standards.en1993.limit_states.senses import senses
 from welbric.standards.en1993.options import web_in_class_2
 from welbric.standards.options import Options
 
+HIGH_STRENGTH_STEEL = (
+    "a steel above S460, by EN 1993-1-12: the general buckling curves, eta = 1.0, and gamma_M12 of "
+    "1.25 at least for net sections are taken; plastic analysis is not allowed"
+)
+
 
 def remarks_on_choices(case: MemberCase, options: Options) -> list[str]:
     """Return what is to be said of C1 and Mcr, of a class 3 web, and of the ends of two chords."""
-    return [*_of_web(case, options), *_of_C1(case, options), *_of_ends(case)]
+    found = [*_of_web(case, options), *_of_C1(case, options), *_of_ends(case)]
+    if np.any(is_high_strength(case) & ~is_too_strong(case)):
+        found.append(HIGH_STRENGTH_STEEL)
+    return found
 
 
 def _of_ends(case: MemberCase) -> list[str]:

@@ -8,13 +8,14 @@ from __future__ import annotations
 
 import functools
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
 from welbric.standards.case import Check, MemberCase
 from welbric.standards.en1993 import shapes
-from welbric.standards.en1993.design import partial
+from welbric.standards.en1993.design import TOO_STRONG, is_too_strong, partial
 from welbric.standards.en1993.limit_states import (
     angles,
     axial,
@@ -29,11 +30,37 @@ from welbric.standards.en1993.limit_states.interaction import interaction
 from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP, senses
 from welbric.standards.en1993.limit_states.together import forces_together
 from welbric.standards.options import Options
+from welbric.working import note
 
 
 @functools.cache
 def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
     """Return the checks of a kind of shape, by name, in the order of a hand calculation."""
+    return {name: _up_to_s700(check) for name, check in _checks(shape).items()}
+
+
+def _up_to_s700(check: Callable[[MemberCase], Check]) -> Callable[[MemberCase], Check]:
+    """Return a check that is outside where something acts on a steel above S700."""
+
+    @functools.wraps(check)
+    def run(case: MemberCase) -> Check:
+        found, strong = check(case), is_too_strong(case)
+        if not np.any(strong):
+            return found
+        U = np.asarray(found.utilisation, dtype=float)
+        outside = strong & ~(U == 0)
+        if case.single and np.all(outside):
+            note(f"Outside: {TOO_STRONG}.")
+        reasons = [TOO_STRONG, "" if np.all(strong) else found.reason]
+        return replace(
+            found, utilisation=np.where(outside, np.nan, U), outside=outside | found.outside,
+            reason="; or ".join(filter(None, reasons)),
+        )  # fmt: skip
+
+    return run
+
+
+def _checks(shape: str) -> dict[str, Callable[[MemberCase], Check]]:
     if shape in shapes.TWO_CHORDS:
         return _of_two_chords()
     angle = shape == shapes.ANGLE
@@ -73,7 +100,7 @@ def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
     return found
 
 
-def _of_two_chords() -> Mapping[str, Callable[[MemberCase], Check]]:
+def _of_two_chords() -> dict[str, Callable[[MemberCase], Check]]:
     return {
         "tension": axial.tension,
         "tension, net section": axial.net_tension,
@@ -130,6 +157,8 @@ AVAILABLE: Mapping[str, Callable[[MemberCase], Any]] = {
 
 def not_covered(what: str, case: MemberCase) -> tuple[Any, str]:
     """Return where bending or compression of a case is outside, and why."""
+    if np.any(is_too_strong(case)):
+        return is_too_strong(case), TOO_STRONG
     if what == "bending":
         if case.shape == shapes.ANGLE:
             return np.asarray(True), lateral.OF_ANGLE

@@ -75,6 +75,7 @@ SYMBOLS = {
     "z_w": Symbol(D, "distance of that area from the centroid"),
     "b_c": Symbol(D, "part of the web in compression"),
     "z_eff": Symbol(D, "how far the effective neutral axis lies from the centroid"),
+    "eta_1": Symbol(N, "longitudinal stress over what the section can do"),
     "eta": Symbol(N, "factor of the shear area"),
     "r_m": Symbol(D, "radius of the corner at mid-thickness"),
     "A_m": Symbol(A, "area within the mid-line of the walls"),

@@ -74,6 +74,12 @@ def modulus_beside_holes(W, A_f, A_f_eff, h, t_f):
     return W - 2 * (A_f - A_f_eff) * (h - t_f) / 2
 
 
+@formula("6.2.5(4)", "W")
+def modulus_beside_holes_of_unequal(W, A_f, A_f_eff, h_0):
+    """Section modulus with as much taken of both unlike flanges, on the safe side."""
+    return W - (A_f - A_f_eff) * h_0
+
+
 @formula("6.2.2.4", "c_w")
 def part_of_web(epsilon, t_w):
     """Part of a class 3 web that counts in class 2, on either side of what does not."""

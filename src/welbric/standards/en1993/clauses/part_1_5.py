@@ -294,10 +294,16 @@ def patch_utilisation(F_Ed, F_Rd):
     return F_Ed / F_Rd
 
 
+@formula("EN 1993-1-5, 4.14", "eta_1")
+def longitudinal_stress(N_Ed, A_eff, M_y_Ed, W_y, f_y, gamma_M0):
+    """Axial force and bending over what the section can do."""
+    return N_Ed / (A_eff * f_y / gamma_M0) + M_y_Ed / (W_y * f_y / gamma_M0)
+
+
 @formula("EN 1993-1-5, 7.2", "U")
-def patch_beside_bending(F_Ed, F_Rd, M_y_Ed, W_y, f_y, gamma_M0):
-    """Concentrated force beside bending, over 1.4."""
-    return (F_Ed / F_Rd + 0.8 * M_y_Ed / (W_y * f_y / gamma_M0)) / 1.4
+def patch_beside_stress(F_Ed, F_Rd, eta_1):
+    """Concentrated force beside bending and axial force, over 1.4."""
+    return (F_Ed / F_Rd + 0.8 * eta_1) / 1.4
 
 
 @formula("EN 1993-1-5, 8.1", "h_t_limit")

@@ -10,7 +10,7 @@ from welbric.standards.case import Check, EndConnection, MemberCase, once_per_ca
 from welbric.standards.en1993 import classify, shapes
 from welbric.standards.en1993.clauses import c6_2, part_1_8
 from welbric.standards.en1993.demands import demand
-from welbric.standards.en1993.design import partial, pick, uncovered
+from welbric.standards.en1993.design import partial, partial_of_net_section, pick, uncovered
 from welbric.standards.en1993.limit_states import effective
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, heading, note
@@ -45,7 +45,7 @@ def net_tension(case: MemberCase) -> Check:
     if _by_one_leg(case, joint) and joint is not None:
         clause, N_Rd = "EN 1993-1-8, 3.10.3", _through_one_leg(case, joint, A_net)
     else:
-        N_Rd = c6_2.net_tension(A_net, case.Fu, partial(case, 2))
+        N_Rd = c6_2.net_tension(A_net, case.Fu, partial_of_net_section(case))
     U = np.where(np.asarray(N_Ed) > 0, c6_2.tension_utilisation(N_Ed, N_Rd), 0.0)
     return Check(name, clause, N_Ed, N_Rd, U, "force", "tension", reason=NOT_GIVEN)
 
@@ -104,7 +104,7 @@ def _through_one_leg(case: MemberCase, joint: EndConnection, A_net: Any) -> Any:
         h, b = np.maximum(s.d, s.b), np.minimum(s.d, s.b)
         h, b = (v if np.ndim(v) else float(v) for v in (h, b))
         A_net = part_1_8.as_of_equal_legs(A_net, h, b, s.t)
-    gamma = partial(case, 2)
+    gamma = partial_of_net_section(case)
     pitch = None if joint.length is None else joint.length / (bolts - 1)
     if pitch is None or d_0 is None:
         d_0 = given(GLOSSARY, "d_0", d_0 or 1.0, "of the holes")

@@ -37,7 +37,7 @@ def modulus(case: MemberCase, axis: str, kind: Any, sense: int = TOP) -> Any:
     if np.any(alone) and effective.modulus_covered(case, axis):
         elastic = pick(alone, effective_modulus(case, axis, sense), elastic)
     W = pick(np.asarray(kind) <= 2, plastic, elastic)
-    return beside_holes(case, W) if axis == "major" else W
+    return beside_holes(case, W, sense) if axis == "major" else W
 
 
 @once_per_case
@@ -63,7 +63,7 @@ def modulus_alone(case: MemberCase, axis: str, sense: int = TOP) -> Any:
     better = c6_2.modulus_in_class_2(A_c, t_c, A_t, t_t, h_w, s.tw, c_w, z_n)
     # Where no part between those does not count, or it would be worse, class 3 stays.
     where = where & (np.asarray(z_n) >= 2 * np.asarray(c_w)) & (np.asarray(better) > np.asarray(W))
-    return pick(where, beside_holes(case, better), W)
+    return pick(where, beside_holes(case, better, sense), W)
 
 
 def web_counts_in_class_2(case: MemberCase, sense: int = TOP) -> Any:
@@ -81,22 +81,30 @@ def effective_modulus(case: MemberCase, axis: str, sense: int) -> Any:
     return effective.modulus(case, axis, sense)
 
 
-def beside_holes(case: MemberCase, W: Any) -> Any:
-    """Return a modulus beside the holes of a flange in tension, where there are any (6.2.5(4))."""
+def beside_holes(case: MemberCase, W: Any, sense: int = TOP) -> Any:
+    """Return a modulus beside the holes of a flange in tension, where there are any (6.2.5(4)).
+
+    Of unlike flanges it is the one on the other side of what a moment of the sense compresses.
+    """
     s = case.section
-    if case.flange_holes is None or "tf" not in dir_of(s):
+    if case.flange_holes is None or case.shape not in shapes.I_SHAPES:
         return W
     count, diameter = case.flange_holes
-    A_f = given(GLOSSARY, "A_f", s.bf * s.tf, "of the flange in tension")
+    h_0 = None
+    if case.shape == shapes.UNEQUAL_I:
+        of = "bottom" if sense == TOP else "top"
+        b, t = (getattr(s, f"{name}_{of}") for name in ("bf", "tf"))
+        h_0 = s.d - s.tf_top / 2 - s.tf_bottom / 2
+    else:
+        b, t = s.bf, s.tf
+    A_f = given(GLOSSARY, "A_f", b * t, "of the flange in tension")
     counts = c6_2.flange_beside_holes(
-        A_f, count, diameter, s.tf, case.Fu, case.Fy, partial(case, 0), partial(case, 2)
+        A_f, count, diameter, t, case.Fu, case.Fy, partial(case, 0), partial(case, 2)
     )
-    return c6_2.modulus_beside_holes(W, A_f, counts, s.d, s.tf)
-
-
-def dir_of(section: Any) -> Any:
-    """Return the names of the properties that a section has."""
-    return getattr(section, "properties", None) or vars(section)
+    if h_0 is None:
+        return c6_2.modulus_beside_holes(W, A_f, counts, s.d, t)
+    h_0 = given(GLOSSARY, "h_0", h_0, "distance of the flanges' centroids")
+    return c6_2.modulus_beside_holes_of_unequal(W, A_f, counts, h_0)
 
 
 @once_per_case

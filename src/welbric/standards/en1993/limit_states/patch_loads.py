@@ -18,7 +18,7 @@ from welbric.standards.case import (
 from welbric.standards.en1993 import shapes
 from welbric.standards.en1993.clauses import part_1_5
 from welbric.standards.en1993.design import E
-from welbric.standards.en1993.limit_states import bending
+from welbric.standards.en1993.limit_states import bending, effective
 from welbric.standards.en1993.options import LIMIT_STATES, job_options
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, heading, note, unrecorded
@@ -102,7 +102,7 @@ def patch_load(of: Bearing) -> Check:
 
 
 def beside_bending(of: Bearing) -> Check:
-    """7.2: the force beside bending."""
+    """7.2: the force beside bending and axial force."""
     single = np.ndim(of.force) == 0
     F_Ed = given(GLOSSARY, "F_Ed", of.force, of.source) if single else of.force
     M = given(GLOSSARY, "M_y_Ed", of.moment, "at this place") if single else of.moment
@@ -115,7 +115,13 @@ def beside_bending(of: Bearing) -> Check:
     )  # fmt: skip
     W = given(GLOSSARY, "W_y", float(bending.modulus(case, "major", 3.0)), "of the elastic section")
     gamma = given(GLOSSARY, "gamma_M0", job_options(of.options).values.gamma_M0, "6.1")
-    U = part_1_5.patch_beside_bending(F_Ed, F_Rd, M, W, of.Fy, gamma)
+    N = np.abs(of.axial)
+    A = np.where(np.asarray(of.axial) > 0, effective.area(case), of.section.A)
+    if single:
+        N = given(GLOSSARY, "N_Ed", float(N), "at this place")
+        A = given(GLOSSARY, "A_eff", float(A), "what counts of the area")
+    eta_1 = part_1_5.longitudinal_stress(N, A, M, W, of.Fy, gamma)
+    U = part_1_5.patch_beside_stress(F_Ed, F_Rd, eta_1)
     U = np.where(np.asarray(of.force) > 0, U, 0.0)
     U = float(U) if single else U
     return Check(
