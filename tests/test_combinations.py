@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import csv
 import io
+import itertools
 import re
 
 import numpy as np
@@ -102,6 +103,62 @@ def test_other_loading_standards(name):
     assert not any("Lr" in one and "W" in one for one in found if standard == "EN 1990")
     with pytest.raises(wb.InputError, match="has no combinations for ASD"):
         strength(standard, "ASD", cases)
+
+
+VARIABLE = ["L", "Lr", "S", "W", "T"]
+PSI = {"L": (0.7, 0.5, 0.3), "Lr": (0.0, 0.0, 0.0), "S": (0.5, 0.2, 0.0), "W": (0.6, 0.2, 0.0),
+       "T": (0.6, 0.5, 0.0)}  # Table A1.1, category B, up to 1000 m  # fmt: skip
+UK_PSI = PSI | {"Lr": (0.7, 0.0, 0.0), "W": (0.5, 0.2, 0.0)}
+
+
+def enumerated(kind, present, psi, xi):
+    """Return the sets of factors of EN 1990, 6.4.3.2 and 6.5.3, written down one by one."""
+    variable = [one for one in VARIABLE if one in present]
+
+    def together(some):
+        return not ("Lr" in some and {"S", "W"} & set(some))  # EN 1991-1-1, 3.3.2(1)
+
+    found = set()
+
+    def add(*terms):
+        found.add(frozenset((case, round(f, 3)) for case, f in terms if f))
+
+    several = [set(c) for n in range(len(variable) + 1)
+               for c in itertools.combinations(variable, n) if together(c)]  # fmt: skip
+    with_lead = [(lead, some - {lead}) for some in several for lead in some]
+    for lead, others in with_lead:
+        if kind == "6.10" or kind == "6.10a/b":
+            for G in (1.35 * (xi if kind == "6.10a/b" else 1.0), 1.0):
+                add(("D", G), (lead, 1.5), *((o, 1.5 * psi[o][0]) for o in others))
+        elif kind == "total":
+            add(("D", 1.0), (lead, 1.0), *((o, psi[o][0]) for o in others))
+        elif kind == "frequent":
+            add(("D", 1.0), (lead, psi[lead][1]), *((o, psi[o][2]) for o in others))
+    if kind == "6.10a/b":
+        for some in several:
+            add(("D", 1.35), *((o, 1.5 * psi[o][0]) for o in some))
+    elif kind == "quasi_permanent":
+        for some in several:
+            add(("D", 1.0), *((o, psi[o][2]) for o in some))
+    add(("D", 1.35 if "6.10" in kind else 1.0))
+    return found
+
+
+@pytest.mark.parametrize("national", ["recommended", "UK"])
+@pytest.mark.parametrize("kind", ["6.10", "6.10a/b", "total", "frequent", "quasi_permanent"])
+def test_every_leading_action_with_every_accompanying_one(kind, national):
+    """All sets of cases against a plain enumeration."""
+    psi, xi = (PSI, 0.85) if national == "recommended" else (UK_PSI, 0.925)
+    for n in range(len(VARIABLE) + 1):
+        for some in itertools.combinations(VARIABLE, n):
+            present = ["D", *some]
+            choices = Choices(expression=kind if "6.10" in kind else "6.10", national=national)
+            if "6.10" in kind:
+                found = strength("EN 1990", "LRFD", present, choices=choices)
+            else:
+                found = service("EN 1990", kind, present, choices)
+            factors = {frozenset((c, round(f, 3)) for c, f in one.factors.items()) for one in found}
+            assert factors == enumerated(kind, present, psi, xi), some
 
 
 @pytest.mark.parametrize(

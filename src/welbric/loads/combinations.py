@@ -6,7 +6,7 @@ import functools
 import itertools
 import re
 import tomllib
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from importlib import resources
 from typing import Any
@@ -182,8 +182,47 @@ def strength(
     key = choices.expression if "psi" in _recipes(standard) and method == "LRFD" else method
     if key not in known:
         raise InputError(f"{standard} has no combinations for {method}")
-    rows = _with_psi(standard, known[key], choices)
+    rows = _with_psi(standard, _with_actions(standard, known[key]), choices)
     return _generate(rows, set(cases), set(reversible), companion_live, sds)
+
+
+def _with_actions(standard: str, rows: list[dict[str, str]]) -> list[dict[str, str]]:
+    """Return recipes with each variable action that may lead, and those that may accompany it."""
+    variable = _recipes(standard).get("variable")
+    if variable is None:
+        return rows
+    found = []
+    for row in rows:
+        for lead in variable["actions"] if row["lead"] == "*" else [row["lead"]]:
+            recipe = row["recipe"].replace("*", lead)
+            found += [
+                {**row, "lead": lead, "recipe": _accompanied(recipe, others)}
+                for others in _accompanying(lead, variable["actions"], variable["apart"])
+            ]
+    return found
+
+
+def _accompanying(
+    lead: str, actions: Sequence[str], apart: Sequence[Sequence[str]]
+) -> list[list[str]]:
+    """Return the largest sets of actions that accompany a leading one, none apart from another."""
+    sets = [[action for action in actions if action != lead]]
+    for first, *others in apart:
+        left_out = {first: [others]} | {one: [[first]] for one in others}
+        sets = [
+            [one for one in some if one not in without]
+            for some in sets
+            for without in left_out.get(lead, [[first], others])
+        ]
+    return [list(one) for one in dict.fromkeys(map(tuple, sets))]
+
+
+def _accompanied(recipe: str, actions: Sequence[str]) -> str:
+    """Return a recipe with its bracket once for each action that accompanies."""
+    head, bracket, inner = recipe.partition("[")
+    inner = inner.rstrip("]")
+    brackets = [f"[{inner.replace('&', action)}]" for action in actions]
+    return " ".join([head.rstrip(), *brackets]) if bracket and "&" in inner else recipe
 
 
 def _with_psi(standard: str, rows: list[dict[str, str]], choices: Choices) -> list[dict[str, str]]:
@@ -237,7 +276,7 @@ def service(
     known = _recipes(standard)["service"]
     if kind not in known:
         raise InputError(f"{standard} has no {kind.replace('_', '-')} combinations")
-    rows = _with_psi(standard, known[kind], choices)
+    rows = _with_psi(standard, _with_actions(standard, known[kind]), choices)
     return _generate(rows, set(cases), set(reversible), 1.0, 0.0)
 
 

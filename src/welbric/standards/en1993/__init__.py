@@ -136,6 +136,7 @@ EN_1993_1_1 = Standard(
     slenderness={"compression": NO_ADVICE, "tension": NO_ADVICE},
     deflection_clause="7.2",
     load_height_clause="6.3.2.2",
-    not_checked="connections, fatigue, fire",
+    not_checked="connections, fatigue, fire, and what holds the whole down (EQU of EN 1990, Table "
+    "A1.2(A))",
     not_checked_alone="imperfections and stability of the whole frame (5.2, 5.3)",
 )
