@@ -10,7 +10,7 @@ from click.testing import CliRunner
 import welbric as wb
 from cases import FT, KIP, KIP_FT, capacity
 from welbric.cli import main
-from welbric.files.jobs import demo_text
+from welbric.files.jobs import DEMOS, demo_text
 from welbric.reports.curve_figure import draw_curves, save_curves
 from welbric.sections.kinds import own_section
 from welbric.units import METRIC
@@ -100,6 +100,26 @@ def test_a_members_curve_and_what_it_asks(job_file, tmp_path):
     assert rows[0]["length (ft)"] == 0
     assert "required" in run("curve", job_file, "PG1", "--of", "shear").output
     assert len(run("curve", job_file, "FB2", "--csv").output.splitlines()) == 242
+
+
+@pytest.mark.parametrize(("mark", "of", "id"), [
+    ("FB2", "bending", "bending-lateral"), ("RB1", "bending", "bending-lateral"),
+    ("C1", "compression", ""), ("C2", "compression", ""),
+])  # fmt: skip
+@pytest.mark.parametrize("name", ["AISC 360-22", "EN 1993-1-1"])
+def test_what_is_required_over_the_curve_is_the_check(name, mark, of, id):
+    """At the length that governs, with the member's own moments: the figure says what is checked."""
+    job = wb.parse_job(demo_text(DEMOS[name]))
+    if mark not in {one.mark for one in job.members}:
+        return
+    found = wb.curves_of_member(job, mark, of)
+    buckles = [row.utilisation for row in wb.check(job)[mark].rows
+               if row.id == id or (not id and row.id.startswith("buckling"))]  # fmt: skip
+    if not found.wanted:
+        return
+    length, demand, _ = found.wanted[0]
+    strength = np.interp(length, found.curves[0].lengths, found.curves[0].strengths)
+    assert demand / strength == pytest.approx(max(buckles), rel=2e-3)
 
 
 # Variants

@@ -46,7 +46,7 @@ def draw_curves(found: Curves, show: DisplayUnits) -> Figure:
     _names(ax, ends, 0.028 * (high - low))
     longest = show.convert(float(found.curves[0].lengths[-1]), "length")
     ax.set_xlim(0, longest * 1.16)
-    ax.set_xlabel(f"{OVER[found.of]}, {show.labels['length']}", color=INK)
+    ax.set_xlabel(f"{found.over or OVER[found.of]}, {show.labels['length']}", color=INK)
     ax.set_ylabel(f"{found.of}, {show.labels[kind]}", color=INK)
     ax.grid(axis="y", color="#e6ecea", lw=0.8)
     titled(figure, found.title)

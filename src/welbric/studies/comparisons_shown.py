@@ -30,7 +30,7 @@ def curves_document(found: Curves, show: DisplayUnits) -> Document:
     ]
     words += [f"{curve.name}: outside – {curve.reason}" for curve in found.curves if curve.reason]
     words += [
-        f"{OVER[found.of]} {show.show(length, 'length', 3)}: required "
+        f"{(found.over or OVER[found.of])} {show.show(length, 'length', 3)}: required "
         f"{show.show(value, kind)} ({which})"
         for length, value, which in found.wanted
     ]

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from welbric.checking.check import check_member, segment_rows
+from welbric.checking.results import MemberResult, SegmentRow
 from welbric.errors import InputError, did_you_mean
 from welbric.inputs.job import Job
 from welbric.inputs.usual_steel import usual_steel
+from welbric.members.design_member import DesignMember
 from welbric.members.resolve import resolve
 from welbric.sections.table import Section, SectionAxis
 from welbric.standards import USUAL
@@ -43,6 +45,11 @@ OVER = {
 POINTS = 241
 LOOKS = 33  # lengths at which is looked which equations hold
 CLOSE = 1e-6  # of the longest length, to which a change is found
+MOST_SHAPES = 4  # of moments, that have a curve each
+AXES = {"major": "about the major axis", "minor": "about the minor axis", "torsion": "in torsion"}
+# What of a member's case its strength depends on besides its section and its lengths.
+OF_MEMBER = ("options", "member_options", "critical_moment", "connectors", "webbing", "snug_tight",
+             "flange_holes", "geometric", "corners", "cold_formed", "edition")  # fmt: skip
 NEXT_TO_NONE = 1e-3  # mm: stands for no length, where nothing buckles
 
 
@@ -82,12 +89,15 @@ class Curves:
     curves : list of Curve
     wanted : list of (float, float, str)
         Length, required strength, and whose it is.
+    over : str
+        What the length is, where not that of `OVER`.
     """
 
     of: str
     title: str
     curves: list[Curve]
     wanted: list[tuple[float, float, str]]
+    over: str = ""
 
     def __repr__(self) -> str:
         return f"<{self.title}: {', '.join(curve.name for curve in self.curves)}>"
@@ -162,9 +172,23 @@ def curves(
         raise InputError(f"{method!r} is no method; accepted: {', '.join(code.methods)}")
     if not sections:
         raise InputError("name at least one section")
+    given = steel_of(steel) if isinstance(steel, str) else steel
+    return _curves(code, sections, of, given, upto, moment_shape, method, {})
+
+
+def _curves(
+    code: Standard,
+    sections: Sequence[Section],
+    of: str,
+    given: Steel | None,
+    upto: float,
+    moment_shape: float,
+    method: str,
+    own: dict[str, Any],
+) -> Curves:
+    """Return the curves of sections, with what else a member says of its strength."""
     if not 0 < upto < 1e6:
         raise InputError("the longest length is greater than zero, and less than 1 km")
-    given = steel_of(steel) if isinstance(steel, str) else steel
     steels = [given or usual_steel(section) for section in sections]
     lengths = np.linspace(0.0, upto, POINTS)
     lengths[0] = NEXT_TO_NONE
@@ -173,8 +197,8 @@ def curves(
         if section.shape not in code.shapes:
             raise InputError(f"the strength of a {section.shape} is not covered")
         make = _shear if of == "shear" else _over_length
-        found += make(code, section, grade, lengths, of, moment_shape, method)
-    uniform = f"{code.moment_shape_symbol} = {moment_shape:g}"
+        found += make(code, section, grade, lengths, of, moment_shape, method, own)
+    uniform = f"{code.moment_shape_symbol} = {moment_shape:.3g}"
     words = {
         "bending": f"available moment, {uniform}",
         "compression": "available compression",
@@ -182,7 +206,7 @@ def curves(
     }[of]
     return Curves(
         of,
-        f"{words}, {' and '.join(dict.fromkeys(map(str, steels)))}, {standard} {method}",
+        f"{words}, {' and '.join(dict.fromkeys(map(str, steels)))}, {code.id} {method}",
         found,
         [],
     )
@@ -202,39 +226,90 @@ def curves_of_member(
     member = job.member(mark)
     if member.pieces:
         raise InputError(f"{mark}: a member of several sections has no curve")
-    wanted: list[tuple[float, float, str]] = []
     stands = resolve(member)
     result = check_member(job, stands)
+    code, sections = job.code_of(member), [member.section, *others]
+    if of == "compression":
+        return _compression_of_member(job, stands, result, sections, upto)
+    wanted: list[tuple[float, float, str]] = []
+    shapes = [1.0]
     if of == "bending":
-        symbol = job.code_of(member).moment_shape_symbol
-        for row in segment_rows(job, stands, result):
-            if math.isfinite(row.moment) and row.moment > 0:
-                wanted.append(
-                    (row.segment.unbraced, row.moment, f"{symbol} {row.moment_shape:.2f}")
-                )
-    elif of == "compression":
-        case = result.case
-        compression = max(-float(result.forces.N.min(initial=0.0)), 0.0)
-        length = float(np.max(case.buckling.effective("minor")))
-        if compression > 0:
-            wanted = [(length, compression, mark)]
+        symbol, rows = code.moment_shape_symbol, _worst_of_each_shape(job, stands, result)
+        wanted = [(row.segment.unbraced, row.moment, f"{symbol} {row.moment_shape:.2f}")
+                  for row in rows]  # fmt: skip
+        shapes = [row.moment_shape for row in rows if math.isfinite(row.moment_shape)] or shapes
     elif member.stiffeners is not None and result.forces.combinations:
         wanted = [(member.stiffeners.spacing, float(np.abs(result.forces.V_major).max()), mark)]
     longest = max([member.length, *(length for length, _, _ in wanted)])
     longest *= 2.0 if of == "bending" else 1.5
     if of == "shear":  # stiffeners count up to three depths apart
         longest = max(4 * member.section.d, *(1.2 * length for length, _, _ in wanted), 0.0)
-    sections = [member.section, *others]
-    found = curves(
-        sections,
-        of,
-        stands.steel,
-        upto or longest,
-        1.0,
-        job.code_of(member).id,
-        job.method_of(member),
-    )
-    return Curves(found.of, f"{mark}: {found.title}", found.curves, wanted)
+    found = [
+        _curves(
+            code, some, of, stands.steel, upto or longest, shape, job.method_of(member),
+            _own_fields(result.case),
+        )
+        # The other sections are beside that of the segment that governs.
+        for shape, some in zip(shapes, [sections, *[sections[:1]] * len(shapes)], strict=False)
+    ]  # fmt: skip
+    every = [curve for one in found for curve in one.curves]
+    if len(found) > 1:
+        every = [
+            replace(curve, name=f"{curve.name}, {code.moment_shape_symbol} {shape:.2f}")
+            for one, shape in zip(found, shapes, strict=True)
+            for curve in one.curves
+        ]
+    return Curves(found[0].of, f"{mark}: {found[0].title}", every, wanted)
+
+
+def _lengths(of: dict[str, float]) -> BucklingLengths:
+    return BucklingLengths(of["major"], of["minor"], of["torsion"])
+
+
+def _own_fields(case: MemberCase) -> dict[str, Any]:
+    """Return what of a member's case its strength depends on besides section and lengths."""
+    return {name: getattr(case, name) for name in OF_MEMBER}
+
+
+def _worst_of_each_shape(job: Job, member: DesignMember, result: MemberResult) -> list[SegmentRow]:
+    """Return the worst bent segment of each moment shape, the one that governs first."""
+    bent = [
+        row
+        for row in segment_rows(job, member, result)
+        if math.isfinite(row.moment) and row.moment > 0
+    ]
+    worst: dict[str, SegmentRow] = {}
+    for row in sorted(bent, key=lambda row: -np.nan_to_num(row.utilisation, nan=math.inf)):
+        worst.setdefault(f"{row.moment_shape:.2f}", row)
+    return list(worst.values())[:MOST_SHAPES]
+
+
+def _compression_of_member(
+    job: Job, member: DesignMember, result: MemberResult, sections: list[Section],
+    upto: float | None,
+) -> Curves:  # fmt: skip
+    """Return compression over the length that governs, the others as the member has them."""
+    code, case, grade = job.code_of(member.said), result.case, member.steel
+    method, own = job.method_of(member.said), _own_fields(result.case)
+    lengths = {name: float(np.max(case.buckling.effective(name))) for name in AXES}
+
+    def alone(axis: str) -> float:
+        buckling = _lengths({name: NEXT_TO_NONE for name in AXES} | {axis: lengths[axis]})
+        one = _case(code, member.section, grade, method, **own, buckling=buckling)
+        with np.errstate(all="ignore"):
+            found = np.ravel(code.available["compression"](one))[0]
+        return float(np.nan_to_num(found, nan=math.inf))
+
+    governs = min(AXES, key=alone)
+    own["buckling"] = _lengths(lengths)
+    own["over"] = f"length_{governs}"
+    longest = upto or 1.5 * max(member.length, lengths[governs])
+    found = _curves(code, sections, "compression", grade, longest, 1.0, method, own)
+    compression = max(-float(result.forces.N.min(initial=0.0)), 0.0)
+    mark = member.mark
+    wanted = [(lengths[governs], compression, mark)] if compression > 0 else []
+    over = f"effective length {AXES[governs]}, others as the member has them"
+    return Curves("compression", f"{mark}: {found.title}", found.curves, wanted, over)
 
 
 def _case(code: Standard, section: Section, grade: Steel, method: str, **fields: Any) -> MemberCase:
@@ -258,14 +333,19 @@ def _over_length(
     of: str,
     moment_shape: float,
     method: str,
+    own: dict[str, Any],
 ) -> list[Curve]:
     def case_over(lengths: Array) -> MemberCase:
         if of == "bending":
-            unbraced = Segments(unbraced=lengths)
-            return _case(code, section, grade, method, segments=unbraced, moment_shape=moment_shape)
+            unbraced = {"segments": Segments(unbraced=lengths), "moment_shape": moment_shape}
+            return _case(code, section, grade, method, **own | unbraced)
         along = lengths[None, None, :] if len(lengths) > 1 else float(lengths[0])
-        buckling = BucklingLengths(along, along, along)
-        return _case(code, section, grade, method, buckling=buckling, length=along)
+        fields = dict(own)
+        over, buckling = fields.pop("over", ""), fields.pop("buckling", None)
+        buckling = BucklingLengths(along, along, along) if buckling is None else buckling
+        if over:
+            buckling = replace(buckling, **{over: along})
+        return _case(code, section, grade, method, buckling=buckling, length=along, **fields)
 
     case = case_over(lengths)
     with np.errstate(all="ignore"):
@@ -331,6 +411,7 @@ def _shear(
     of: str,
     moment_shape: float,
     method: str,
+    own: dict[str, Any],
 ) -> list[Curve]:
     if "I" not in section.shape.split():
         raise InputError(f"{section.name}: stiffeners go with the web of an I-shape")
@@ -341,7 +422,7 @@ def _shear(
         strengths = []
         for distance in lengths:
             panels = Stiffening(float(distance), float(distance), field)
-            case = _case(code, section, grade, method, stiffeners=panels)
+            case = _case(code, section, grade, method, **own | {"stiffeners": panels})
             with np.errstate(all="ignore"):
                 strengths.append(float(np.ravel(code.available["shear"](case))[0]))
         found.append(Curve(f"{section.name}{words}", lengths, np.array(strengths)))

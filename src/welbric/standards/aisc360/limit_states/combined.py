@@ -163,7 +163,9 @@ def _combined_outside(of: Family, case: MemberCase, Mrx: Any, Mry: Any) -> tuple
     """Return where a part of the interaction is outside, and why."""
     major, why_major = bending_not_covered(of, case)
     minor, why_minor = minor_not_covered(of, case)
-    mask = (np.asarray(major) & (np.asarray(Mrx) > 0)) | (np.asarray(minor) & (np.asarray(Mry) > 0))
+    # A moment that compresses the other flange bends the segment too.
+    bends = (np.asarray(Mrx) > 0) | (np.asarray(demand(case).M_max) > 0)
+    mask = (np.asarray(major) & bends) | (np.asarray(minor) & (np.asarray(Mry) > 0))
     by_minor = np.any(np.asarray(minor) & (np.asarray(Mry) > 0))
     return mask, why_minor if by_minor else why_major
 

@@ -40,7 +40,8 @@ def interaction(case: MemberCase) -> Check:
     plastic = np.asarray(kind) <= 2
     not_minor, reason_z = bending.bending_outside(case, "minor")
     not_major, reason_y = bending.bending_outside(case, "major")
-    unknown_class = ((np.asarray(M_y) > 0) & np.asarray(not_major)) | (
+    # A moment that compresses the other flange bends the segment too.
+    unknown_class = ((np.asarray(d.M_max) > 0) & np.asarray(not_major)) | (
         (np.asarray(M_z) > 0) & np.asarray(not_minor)
     )
     area = effective.area(case)
