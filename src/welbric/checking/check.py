@@ -346,4 +346,8 @@ def lateral_buckling(job: Job, mark: str, combination: str | None = None) -> Cri
     if combination not in known:
         hint = did_you_mean(combination, known) or f"; it has {', '.join(list(known)[:8])}"
         raise InputError(f"{member.mark}: no combination {combination!r}{hint}")
-    return critical_load(member, known[combination], code.elasticity)
+    found = critical_load(member, known[combination], code.elasticity)
+    largest_there = float(np.abs(result.forces.M_major[list(known).index(combination)]).max())
+    # What it multiplies is of the first order, whatever the moments that are checked have in them.
+    same = math.isclose(found.moment, largest_there, rel_tol=1e-3)
+    return replace(found, first_order=not same)

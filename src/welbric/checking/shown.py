@@ -313,11 +313,12 @@ def lateral_buckling_document(
     symbol = code.moment_shape_symbol
     if not math.isfinite(critical.factor):
         return [paragraph(f"\n{critical.combination} does not make the member buckle laterally.")]
+    of_first = " of the first order" if critical.first_order else ""
     head = (
         f"\nAs a whole the member buckles laterally, elastically, at {digits(critical.factor)} × "
         f"{critical.combination} (eigenvalue):\nlargest moment "
-        f"{show.show(critical.moment, 'moment')} at {show.show(critical.place, 'length', 3)}, "
-        f"Mcr = {show.show(critical.Mcr, 'moment')}."
+        f"{show.show(critical.moment, 'moment')}{of_first} at "
+        f"{show.show(critical.place, 'length', 3)}, Mcr = {show.show(critical.Mcr, 'moment')}."
     )
     names = ("flange", "from", "to", "moment", "Mcr", f"{symbol} by eigenvalue")
     grid = Table([Column(name, right=name != "flange", wraps=True) for name in names])

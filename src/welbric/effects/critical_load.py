@@ -80,6 +80,8 @@ class CriticalLoad:
         On all loads of the combination; infinite where they cannot make it buckle.
     moment, place : float
         The largest moment under the combination, N mm, and where, mm.
+    first_order : bool
+        Whether the moments that are checked have second-order effects in them that it has not.
     segments : list of SegmentMoment
     x, u, twist : array, shape (J,)
         The mode: lateral movement and twist at nodes along the member.
@@ -93,6 +95,7 @@ class CriticalLoad:
     x: Array
     u: Array
     twist: Array
+    first_order: bool = False
 
     def __repr__(self) -> str:
         moment, place = METRIC.show(self.moment, "moment"), METRIC.show(self.place, "length", 3)

@@ -72,7 +72,8 @@ class OwnShape(Described):
             else []
         )
         letters = "I" if self.shape in {"rolled I", "welded I"} else self.shape
-        return own_section(self.shape, self.name or f"{letters} {'x'.join(shown)}", sizes)
+        name = self.name or f"{letters} {'x'.join(shown)}"
+        return as_welded_i(own_section(self.shape, name, sizes))
 
 
 class OwnOutline(Described):

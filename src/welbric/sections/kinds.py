@@ -191,3 +191,14 @@ def own_section(shape: str, name: str, sizes: Mapping[str, float]) -> Section:
             given = both(value, "dimension") if np.isfinite(value) else f"{value} mm"
             raise wrong(f"{given} is given; it is {rule}", size)
     return table_of(shape, [name], **{key: [value] for key, value in sizes.items()})[0]
+
+
+def as_welded_i(section: Section) -> Section:
+    """Return an unequal I whose flanges are alike as the welded I that it is; others as they are."""
+    s = section.properties
+    if section.shape != "unequal I" or any(
+        abs(s[f"{of}_top"] - s[f"{of}_bottom"]) > 1e-9 * s[f"{of}_top"] for of in ("bf", "tf")
+    ):
+        return section
+    sizes = {"d": s["d"], "bf": s["bf_top"], "tw": s["tw"], "tf": s["tf_top"]}
+    return own_section("welded I", section.name, sizes)

@@ -294,7 +294,7 @@ def _compression_of_member(
     lengths = {name: float(np.max(case.buckling.effective(name))) for name in AXES}
 
     def alone(axis: str) -> float:
-        buckling = _lengths({name: NEXT_TO_NONE for name in AXES} | {axis: lengths[axis]})
+        buckling = _lengths(dict.fromkeys(AXES, NEXT_TO_NONE) | {axis: lengths[axis]})
         one = _case(code, member.section, grade, method, **own, buckling=buckling)
         with np.errstate(all="ignore"):
             found = np.ravel(code.available["compression"](one))[0]

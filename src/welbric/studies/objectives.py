@@ -37,8 +37,19 @@ def measure(name: str, job: Job, member: Member, section: Section) -> float:
     return job.carbon.of_piece(family, mass) if job.carbon is not None else math.nan
 
 
+ONE_SHAPE = {
+    "rolled I", "tapered I", "welded I", "unequal I", "channel", "tapered channel", "angle", "tee",
+    "tapered tee", "rectangular tube", "round tube", "welded box", "round bar", "flat bar",
+}  # fmt: skip
+
+
 def depth_of(section: Section) -> float:
-    """Return the overall depth, mm."""
+    """Return the overall depth, mm.
+
+    Of a section of several shapes, whose own depth is that of its base, by its elastic moduli.
+    """
+    if section.shape in ONE_SHAPE:
+        return float(section.d)
     return section.I_x / section.Wel_top + section.I_x / section.Wel_bottom
 
 

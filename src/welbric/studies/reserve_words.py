@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from welbric.checking.verdicts import OUTSIDE
 from welbric.studies.reserves import LEAST, QUESTIONS, Reserve
 from welbric.units import DisplayUnits
 
@@ -12,6 +13,8 @@ def _least_words(what: str, kind: str, found: Reserve, show: DisplayUnits) -> st
     low, high = (show.show(x, kind) for x in found.searched)
     row = found.above.governing if found.above else None
     decides = f"; with less {row.name} ({row.clause}) decides" if row else ""
+    if math.isinf(found.value) and row is not None and row.status == OUTSIDE:
+        return f"{what} is not known: {row.name} is outside – {row.reason}"
     if math.isinf(found.value):
         failing = f": {row.name} ({row.clause})" if row else ""
         return f"no {what.removeprefix('the ')} up to {high} suffices{failing}"
@@ -35,6 +38,9 @@ def reserve_words(mark: str, found: Reserve, case: str | None, show: DisplayUnit
     if found.question in LEAST:
         return f"{mark}: {_least_words(what, kind, found, show)}."
     low, high = (show.show(x, kind) for x in found.searched)
+    first = found.above.governing if found.above else None
+    if found.below is None and first is not None and first.status == OUTSIDE:
+        return f"{mark}: {what} is not known: {first.name} is outside – {first.reason}."
     if found.below is None:
         words = f"{mark}: {what} has no value that passes from {low} up to what it is"
         row = found.above.governing if found.above else None

@@ -165,7 +165,7 @@ def _sizing_words(one: Sizing, show: DisplayUnits) -> list[str]:
         depth = show.show(abs(other.depth - one.chosen.depth), "dimension", 3)
         deeper = "deeper" if other.depth >= one.chosen.depth else "shallower"
         words.append(
-            f"{other.section.name} passes too, at {ratio(other.utilisation)}: of the others it is "
-            f"{_praise(name)} ({more} {sense}, {depth} {deeper})."
+            f"{other.section.name} passes too, at {ratio(other.utilisation)}: of the others that "
+            f"pass it is {_praise(name)} ({more} {sense}, {depth} {deeper})."
         )
     return words
