@@ -108,7 +108,7 @@ def test_a_members_curve_and_what_it_asks(job_file, tmp_path):
 ])  # fmt: skip
 @pytest.mark.parametrize("name", ["AISC 360-22", "EN 1993-1-1"])
 def test_what_is_required_over_the_curve_is_the_check(name, mark, of, id):
-    """At the length that governs, with the member's own moments: the figure says what is checked."""
+    """At the length that governs, with the member's own moments, it is what is checked."""
     job = wb.parse_job(demo_text(DEMOS[name]))
     if mark not in {one.mark for one in job.members}:
         return

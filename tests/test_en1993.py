@@ -168,7 +168,7 @@ def by_hand(s, fy, L, N, My, Mz):
     y_part = most_y / (lateral(W_y) * W_y * fy)
     z_part = most_z / (W_z * fy)
     found["compression-bending"] = max(
-        n_y + kyy * y_part + kyz * z_part, n_z + kzy * y_part + kzz * z_part
+        n_y + kyy * y_part + kyz * z_part, n_z + kzy * y_part + kzz * z_part, n_y, n_z
     )
     return found
 

@@ -35,7 +35,6 @@ def uncovered_rows(
     code = job.code_of(member.said)
     parts = [part for stretch in stretches for part in stretch.segments]
     return [
-        *(_shear_not_given(member, rows, code) if member.section.shape in code.shapes else []),
         *_destabilised(job, member, stretches, forces, code),
         *_unheld_hinges(member, parts, forces, code),
         *_bending_stability(forces, code, member.said.frame is not None),
@@ -59,22 +58,6 @@ def _webbing(member: DesignMember, code: Standard) -> list[Row]:
         return []
     reason = f"members of two chords with lacing or battens are not covered by {code.id} here"
     return [outside_row("built-up", "built-up member", "", reason)]
-
-
-def _shear_not_given(member: DesignMember, rows: list[Row], code: Standard) -> list[Row]:
-    """Return a row outside where moments were given without the shear that goes with them."""
-    found = []
-    for axis in ("major", "minor"):
-        name, clause = code.shear_check(member.section.shape, axis)
-        for forces in member.said.forces:
-            bends = any(getattr(forces, f"moment_{axis}"))
-            if bends and not getattr(forces, f"shear_{axis}"):
-                reason = f"{forces.name}: a moment is given without its shear_{axis}"
-                found.append(
-                    outside_row(f"shear-{axis}", name, clause, reason, "force", forces.name)
-                )
-                break
-    return [row for row in found if row.id not in {r.id for r in rows}] if found else []
 
 
 def _destabilised(

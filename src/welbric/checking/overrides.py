@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 import math
+from typing import get_args
 
 import numpy as np
 
@@ -18,6 +20,7 @@ from welbric.units import DisplayUnits
 
 HALF_MORE = 1.5  # of the deflection under dead load: a camber beyond it stays to be seen
 SLACK = 1 + 1e-6
+MUCH = 0.05  # of a value: below it a difference is not worth a remark
 
 
 def overrides(job: Job, member: DesignMember) -> list[str]:
@@ -64,7 +67,58 @@ def remarkable(
     code = job.code_of(member.said)
     found = code.remarks_on_choices(case, job.options_of(member.said))
     found += _lengths(job, member, forces) + _bearings(job, member)
+    found += _shear_of_moments(job, member) + _very_short(job, member)
+    found += _of_two_countries(job, member)
     return found + _camber(job, member, cases)
+
+
+def _of_two_countries(job: Job, member: DesignMember) -> list[str]:
+    """Return where the design goes by the values of one country, and the loads by another's."""
+    annex = getattr(job.design_of(member.said), "annex", None)
+    national = getattr(job.loading.options, "national_values", None)
+    if annex is None or national is None or annex == national or member.said.forces:
+        return []
+    known = type(job.loading.options).model_fields["national_values"].annotation
+    if annex not in get_args(known):  # whose load factors are not known here
+        return []
+    return [
+        f"the design goes by the {annex} annex, the combinations of loads by the {national} "
+        "values: [loading] national_values says whose"
+    ]
+
+
+def _shear_of_moments(job: Job, member: DesignMember) -> list[str]:
+    """Return where moments vary along a member beside less shear than goes with them, or none."""
+    found = []
+    for forces in member.said.forces:
+        for axis in ("major", "minor"):
+            moments, shears = (getattr(forces, f"{of}_{axis}") for of in ("moment", "shear"))
+            if len(moments) < 2:
+                continue
+            apart = member.length / (len(moments) - 1)
+            slope = max(abs(b - a) for a, b in itertools.pairwise(moments)) / apart
+            given = max(map(abs, shears), default=0.0)
+            if slope > given * (1 + MUCH) and slope * member.length > MUCH * max(map(abs, moments)):
+                shown, has = (job.display.show(v, "force", 3) for v in (slope, given))
+                taken = f"shear_{axis} is {has}, and shear is verified by it"
+                if not shears:
+                    taken = f"that is taken, as no shear_{axis} is given"
+                found.append(
+                    f"{forces.name}: moment_{axis} changes as beside a shear of {shown}; {taken}"
+                )
+    return found
+
+
+def _very_short(job: Job, member: DesignMember) -> list[str]:
+    """Return the buckling lengths that are shorter than the member is deep."""
+    depth, show = member.section.d, job.display
+    given = {n: getattr(member.said.buckling, n) for n in type(member.said.buckling).model_fields}
+    return [
+        f"buckling, {name}: {show.show(length, 'length')} is less than the depth of the section: "
+        "is the unit right?"
+        for name, length in given.items()
+        if name.endswith("_length") and length is not None and length < depth
+    ]
 
 
 def _lengths(job: Job, member: DesignMember, forces: MemberForces) -> list[str]:

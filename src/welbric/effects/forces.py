@@ -374,6 +374,11 @@ def given_forces(
         name: np.array([along(values) for values in rows]) if any(rows) else nothing
         for name, rows in lists.items()
     }
+    for axis in ("major", "minor"):
+        unsaid = np.array([not values for values in lists[f"V_{axis}"]])
+        if unsaid.any():  # by statics, between the places that moments are given at
+            V = np.where(unsaid[:, None], _slopes(x, columns[f"M_{axis}"]), columns[f"V_{axis}"])
+            columns[f"V_{axis}"] = V
     for name, rows in sway.items():
         if not any(rows):
             continue
@@ -385,6 +390,14 @@ def given_forces(
     return MemberForces(
         named, segments, at.x[0], at.right[0], at.first[0], at.last[0], at.quarters[0], **columns
     )
+
+
+def _slopes(x: Array, M: Array) -> Array:
+    """Return the slope of moments at stations, the steeper of both sides, shape (C, X)."""
+    dx = np.diff(x)
+    slope = np.abs(np.diff(M, axis=-1)) / np.where(dx > 0, dx, np.inf)
+    none = np.zeros((len(M), 1))
+    return np.asarray(np.maximum(np.hstack([slope, none]), np.hstack([none, slope])))
 
 
 def effects_of(member: DesignMember, forces: MemberForces) -> Effects:

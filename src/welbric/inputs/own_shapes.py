@@ -9,7 +9,7 @@ from pydantic import Field, ValidationError, ValidationInfo, model_validator
 from welbric.errors import InputError
 from welbric.inputs.descriptions import Described, Dimension, ReadOnItsOwn, problems
 from welbric.sections.catalogues import LONGEST_NAME, find, folded
-from welbric.sections.kinds import KINDS, own_section
+from welbric.sections.kinds import KINDS, as_welded_i, own_section
 from welbric.sections.table import Section
 
 Name = Annotated[str, Field(max_length=40)]

@@ -194,7 +194,7 @@ def own_section(shape: str, name: str, sizes: Mapping[str, float]) -> Section:
 
 
 def as_welded_i(section: Section) -> Section:
-    """Return an unequal I whose flanges are alike as the welded I that it is; others as they are."""
+    """Return an unequal I with like flanges as the welded I that it is; others as they are."""
     s = section.properties
     if section.shape != "unequal I" or any(
         abs(s[f"{of}_top"] - s[f"{of}_bottom"]) > 1e-9 * s[f"{of}_top"] for of in ("bf", "tf")

@@ -12,6 +12,8 @@ from welbric.standards.aisc360.options import BY_CURVATURE, BY_EIGENVALUE, Membe
 from welbric.standards.case import MemberCase
 from welbric.standards.options import Options
 
+ROUNDED = 1.005  # a factor that is more by rounding alone is the own one
+
 
 def remarks_on_choices(case: MemberCase, options: Options) -> list[str]:
     """Return what is to be said of Cb."""
@@ -33,7 +35,7 @@ def remarks_on_choices(case: MemberCase, options: Options) -> list[str]:
     if Cb in (BY_CURVATURE, BY_EIGENVALUE):
         return []
     own = np.broadcast_to(by_quarter_points(case), unbraced.shape)[unbraced]
-    if float(Cb) <= float(own.max()) * (1 + 1e-6):
+    if float(Cb) <= float(own.max()) * ROUNDED:
         return []
     low, high = (f"{value:.2f}" for value in (own.min(), own.max()))
     moments = low if low == high else f"{low} to {high}"

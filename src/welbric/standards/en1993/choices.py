@@ -13,9 +13,12 @@ from welbric.standards.en1993.design import is_high_strength, is_too_strong
 from welbric.standards.en1993.limit_states import lateral
 from welbric.standards.en1993.limit_states.bending import web_counts_in_class_2
 from welbric.standards.en1993.limit_states.senses import senses
-from welbric.standards.en1993.options import web_in_class_2
+from welbric.standards.en1993.national import PARTIAL, national_values
+from welbric.standards.en1993.options import job_options, web_in_class_2
 from welbric.standards.options import Options
 
+FAR = 20.0  # times: a critical moment so far from the closed form is hardly meant
+ROUNDED = 1.005  # a factor that is more by rounding alone is the own one
 HIGH_STRENGTH_STEEL = (
     "a steel above S460, by EN 1993-1-12: the general buckling curves, eta = 1.0, and gamma_M12 of "
     "1.25 at least for net sections are taken; plastic analysis is not allowed"
@@ -25,6 +28,7 @@ HIGH_STRENGTH_STEEL = (
 def remarks_on_choices(case: MemberCase, options: Options) -> list[str]:
     """Return what is to be said of C1 and Mcr, of a class 3 web, and of the ends of two chords."""
     found = [*_of_web(case, options), *_of_C1(case, options), *_of_ends(case)]
+    found += [*_of_Mcr(case), *_of_partial_factors(case)]
     if np.any(is_high_strength(case) & ~is_too_strong(case)):
         found.append(HIGH_STRENGTH_STEEL)
     return found
@@ -52,6 +56,50 @@ def _of_web(case: MemberCase, options: Options) -> list[str]:
     ]
 
 
+def _of_Mcr(case: MemberCase) -> list[str]:
+    """Return where a critical moment that is given is far from the one by the closed form."""
+    if case.critical_moment is None or not shapes.bends_sideways(case.shape):
+        return []
+    unbraced = np.asarray(case.segments.unbraced, dtype=float)
+    if lateral.by_flange(case) or not np.any(unbraced > 0):
+        return []
+    plain = replace(case, critical_moment=None, moment_shape=1.0, cache={})
+    found = []
+    with np.errstate(all="ignore"):
+        by_sense = {
+            sense: np.asarray(lateral.critical_moment(plain, sense)) for sense in senses(case)
+        }
+        long = {sense: value[..., unbraced > 0].min() for sense, value in by_sense.items()}
+    given, least, most = float(case.critical_moment), min(long.values()), max(long.values())
+    shown = " to ".join(dict.fromkeys(f"{value / 1e6:.4g}" for value in (least, most)))
+    if not least / FAR <= given <= most * FAR:
+        found.append(
+            f"Mcr = {given / 1e6:.4g} kN m is given; of uniform moment over the longest length "
+            f"that is not held it is {shown} kN m: is the unit right?"
+        )
+    d = demand(case)
+    both = np.any(np.asarray(d.M_top) > 0) and np.any(np.asarray(d.M_bottom) > 0)
+    if len(long) > 1 and both and most > least * (1 + 1e-3):
+        found.append(
+            f"Mcr is one for both senses of moment, that of uniform moment is {shown} kN m in one "
+            "and in the other: give the lesser"
+        )
+    return found
+
+
+def _of_partial_factors(case: MemberCase) -> list[str]:
+    """Return the partial factors of one's own that are less than those of the annex."""
+    options = job_options(case.options)
+    usual = national_values(options.annex)
+    return [
+        f"{name} = {own:g} is given, less than the {known:g} of the {options.annex} values"
+        for name in PARTIAL
+        if (own := getattr(options.national, name)) is not None
+        and (known := getattr(usual, name)) is not None
+        and own < known * (1 - 1e-9)
+    ]
+
+
 def _of_C1(case: MemberCase, options: Options) -> list[str]:
     C1, Mcr = getattr(options, "C1", None), case.critical_moment
     key = "C1" if Mcr is None else "Mcr"
@@ -68,6 +116,8 @@ def _of_C1(case: MemberCase, options: Options) -> list[str]:
     own = lateral.C_1(replace(case, moment_shape=None, cache={}))
     own = np.broadcast_to(own, unbraced.shape)[unbraced]
     if not isinstance(C1, float) or np.any(np.isnan(own)) or float(own.max()) * (1 + 1e-6) >= C1:
+        return []
+    if float(own.max()) * ROUNDED >= C1:
         return []
     low, high = (f"{value:.2f}" for value in (own.min(), own.max()))
     moments = low if low == high else f"{low} to {high}"
