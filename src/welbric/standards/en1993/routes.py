@@ -42,7 +42,6 @@ def checks(shape: str) -> Mapping[str, Callable[[MemberCase], Check]]:
 def _up_to_s700(check: Callable[[MemberCase], Check]) -> Callable[[MemberCase], Check]:
     """Return a check that is outside where something acts on a steel above S700."""
 
-    @functools.wraps(check)
     def run(case: MemberCase) -> Check:
         found, strong = check(case), is_too_strong(case)
         if not np.any(strong):
@@ -80,7 +79,9 @@ def _checks(shape: str) -> dict[str, Callable[[MemberCase], Check]]:
     else:
         found["bending, y axis"] = bending.bending_major
         found["bending, z axis"] = bending.bending_minor
-    if angle or shapes.bends_sideways(shape):
+    if angle:
+        found[lateral.NAME] = functools.partial(angles.lateral_torsional, name=lateral.NAME)
+    elif shapes.bends_sideways(shape):
         found[lateral.NAME] = lateral.lateral_torsional
     if shear.is_round(shape):
         found["shear"] = shear.shear_round

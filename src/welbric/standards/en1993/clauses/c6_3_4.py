@@ -48,6 +48,30 @@ def lesser(chi, chi_LT):
     return minimum(chi, chi_LT)
 
 
+@formula("6.2.1(7), taken", "M_z_II")
+def minor_moment(M_z_Ed, N_Ed, N_cr_op):
+    """Moment about z with its second-order effects."""
+    return M_z_Ed / (1 - N_Ed / N_cr_op)
+
+
+@formula("6.2.1(7), taken", "U")
+def with_minor_moment(U_plane, M_z_II, M_z_Rk, gamma_M1):
+    """Ratio of the general method, and that of the moment about z, elastic."""
+    return U_plane + M_z_II / (M_z_Rk / gamma_M1)
+
+
+@formula("6.2.1(7), taken", "U")
+def of_stresses(N_Ed, N_b_Rd, N_cr_op, U_sigma, chi_LT):
+    """Compression over its resistance, and stresses of bending with second-order effects."""
+    return N_Ed / N_b_Rd + U_sigma / chi_LT / (1 - N_Ed / N_cr_op)
+
+
+@formula("6.3.2.2, taken", "U")
+def lateral_stresses(U_sigma, chi_LT):
+    """Stresses of bending over the reduction factor in lateral-torsional buckling."""
+    return U_sigma / chi_LT
+
+
 @formula("6.63", "U")
 def utilisation(chi_op, alpha_ult_k, gamma_M1):
     """Verification out of the plane."""

@@ -75,12 +75,91 @@ def shift(case: MemberCase) -> Any:
     return pick(slender, part_1_5.shift_of_axis(first, area(case)), 0.0)
 
 
+@once_per_case
+def angle(case: MemberCase) -> dict[str, Any]:
+    """Return the properties of an angle as it counts: in class 4 its legs without what they lose.
+
+    Both lose what they do in compression alone, on the safe side in bending.
+    """
+    s = case.section
+    names = ("A", "x", "y", "I_x", "I_y", "I_xy", "d", "b", "t")
+    gross = {name: getattr(s, name) for name in names}
+    slender = np.asarray(classify.in_compression(case)) == 4
+    if not np.any(slender):
+        return gross
+    from welbric.sections.shapes import angle as of_legs
+
+    legs = {}
+    for part in parts(case):
+        name = "d" if part.name == "upright leg" else "b"
+        rho = np.clip(_reduction(case, part, gross[name]), 0.0, 1.0)
+        legs[name] = np.maximum(rho * gross[name], 2 * s.t)
+    sizes = [legs["d"], legs["b"], s.t, s.r, np.minimum(s.r_toe, s.t / 2)]
+    flat = [np.ravel(np.broadcast_to(v, np.shape(s.d) or (1,))).astype(float) for v in sizes]
+    found = of_legs(*flat)
+    counts: dict[str, Any] = {name: np.reshape(found[name], np.shape(s.d)) for name in names}
+    counts = {name: value if np.ndim(value) else float(value) for name, value in counts.items()}
+    counts["A"] = area(case)
+    return {name: pick(slender, counts[name], gross[name]) for name in names}
+
+
+@once_per_case
+def shift_minor(case: MemberCase) -> Any:
+    """Return e_N about the z axis of a channel, from the axis of what counts towards its web.
+
+    Positive where its web loses more than its toes; zero but in class 4.
+    """
+    slender = np.asarray(classify.in_compression(case)) == 4
+    if case.shape not in shapes.CHANNELS or not np.any(slender):
+        return 0.0
+    area_lost, first, _ = _lost_across(case)
+    first = given(GLOSSARY, "S_lost", first if np.ndim(first) else float(first), "across, of all")
+    e_N = part_1_5.shift_of_axis(first, case.section.A - area_lost)
+    return pick(slender, e_N, 0.0)
+
+
+def _lost_across(case: MemberCase) -> tuple[Any, Any, Any]:
+    """Return what a channel loses in compression: area, and its moments about z, away from the web.
+
+    First and second, of web and toes.
+    """
+    total: Any = 0.0
+    first: Any = 0.0
+    second: Any = 0.0
+    for part in parts(case):
+        lost = (1 - np.maximum(_reduction(case, part, part.c), 0.0)) * part.c
+        area_lost = part.count * lost * part.t
+        start, end = part.levels("minor", 1)
+        if part.internal:
+            level, own = (start + end) / 2, 0.0
+        else:
+            level, own = end + np.sign(start - end) * lost / 2, lost**2 / 12
+        total, first = total + area_lost, first + area_lost * level
+        second = second + area_lost * (level**2 + own)
+    return total, first, second
+
+
+def _of_channel_across(case: MemberCase) -> Any:
+    """Return W_eff of a channel about z, without what web and toes lose in compression alone."""
+    s = case.section
+    lost, first, second = _lost_across(case)
+    rest = s.A - lost
+    e = first / rest
+    I_eff = s.I_minor - second - rest * e**2
+    toes, back = s.bf - s.x, s.x
+    if case.single:
+        given(GLOSSARY, "A_f", float(lost), "of the web and the toes")
+        e = given(GLOSSARY, "z_eff", float(e), "away from the toes")
+        I_eff = given(GLOSSARY, "I_eff", float(I_eff), "of what is left")
+    return part_1_5.effective_modulus(I_eff, toes, back, e)
+
+
 def compression_outside(case: MemberCase) -> tuple[Any, str]:
     """Return where the compression of a section is not covered, and why."""
     slender = np.asarray(classify.in_compression(case)) == 4
     if case.shape == shapes.ROUND:
         return slender, ROUND
-    known = (*shapes.DOUBLY_SYMMETRIC, *shapes.BY_SENSE)
+    known = (*shapes.DOUBLY_SYMMETRIC, *shapes.BY_SENSE, shapes.ANGLE, *shapes.CHANNELS)
     if case.shape in known or case.one_leg is not None or not np.any(slender):
         return np.asarray(False), ""
     return slender & np.asarray(area(case) < case.section.A * (1 - 1e-9)), SHIFTED
@@ -93,13 +172,15 @@ def modulus_covered(case: MemberCase, axis: str) -> bool:
     """Return whether the effective section of a shape in bending about an axis is covered."""
     if axis == "major":
         return case.shape not in (shapes.ANGLE, shapes.ROUND)
-    return case.shape in (*shapes.I_SHAPES, *shapes.BOXES)
+    return case.shape in (*shapes.I_SHAPES, *shapes.BOXES, *shapes.CHANNELS)
 
 
 def modulus(case: MemberCase, axis: str, sense: int = 1) -> Any:
     """Return W_eff in bending alone (EN 1993-1-5, 4.4): first the flange loses, then the web."""
     if axis == "minor" and case.shape in shapes.I_SHAPES:
         return _without_tips(case)
+    if axis == "minor" and case.shape in shapes.CHANNELS:
+        return _of_channel_across(case)
     if case.shape in (*shapes.TEES, shapes.PAIR):
         return _of_stem(case, sense)
     s, eps = case.section, classify.epsilon(case)

@@ -11,7 +11,7 @@ from welbric.standards.case import Check, MemberCase, once_per_case
 from welbric.standards.en1993 import classify, shapes
 from welbric.standards.en1993.clauses import c6_3_1, c6_3_2
 from welbric.standards.en1993.demands import demand
-from welbric.standards.en1993.design import E, G, partial, pick, uncovered, values
+from welbric.standards.en1993.design import E, G, partial, pick, values
 from welbric.standards.en1993.limit_states import bending, shear
 from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP, worse_sense
 from welbric.standards.en1993.options import eigenvalue, job_options
@@ -26,7 +26,7 @@ FREE_FLANGE = (
 )
 NAME = "lateral-torsional buckling"
 STOUT = 44.0  # depth over thickness of a flange, over epsilon (6.3.2.4(3))
-OF_ANGLE = "lateral-torsional buckling of angles over lengths that are not held is not covered"
+OF_ANGLE = "angles in bending are verified by their stresses, not by one moment"
 
 
 # The moment's shape
@@ -354,12 +354,7 @@ def moments_of_segment(case: MemberCase) -> dict[int, Any]:
 
 
 def lateral_torsional(case: MemberCase) -> Check:
-    """6.3.2; of angles it is outside where a length is not held."""
-    if case.shape == shapes.ANGLE:
-        held, _ = covered_length(case)
-        M = np.where(held, 0.0, demand(case).M_max)
-        return uncovered(NAME, "6.3.2", M if np.ndim(M) else float(M), "moment", "M_major",
-                         OF_ANGLE)  # fmt: skip
+    """6.3.2; angles have their own."""
     moments = moments_of_segment(case)
     M_Ed, M_Rd, U = worse_sense(case, lambda one, sense: _of_sense(one, moments[sense], sense))
     with unrecorded():

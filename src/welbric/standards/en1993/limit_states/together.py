@@ -52,6 +52,12 @@ def _may_buckle(case: MemberCase) -> bool:
 
 def _at_station(case: MemberCase, at: Station) -> Any:
     """Return the utilisation of forces that act together; 0 where fewer than two do."""
+    if np.any(effective.shift_minor(case)):
+        e_N, force = np.abs(effective.shift_minor(case)), np.maximum(-np.asarray(at.N), 0.0)
+        M_z = at.M_minor + force * e_N
+        if np.ndim(M_z) == 0:
+            M_z = given(GLOSSARY, "M_z_Ed", float(M_z), "with the moment of the shift (6.2.2.5(4))")
+        at = replace(at, M_minor=M_z)
     if case.shape not in shapes.BY_SENSE:
         return _of_sense(case, at, TOP)
     pressed = np.maximum(-np.asarray(at.N), 0.0)
