@@ -262,8 +262,8 @@ def resultant_shear(V_z_Ed, V_y_Ed):
 
 @formula("6.28", "V_pl_T_Rd")
 def shear_beside_torsion(tau_t_Ed, f_y, gamma_M0, V_pl_Rd):
-    """Plastic shear resistance of a hollow section beside torsion."""
-    return maximum(1 - tau_t_Ed / (f_y / sqrt(3) / gamma_M0), 0) * V_pl_Rd
+    """Plastic shear resistance of a hollow section beside torsion; a hundredth stays at least."""
+    return maximum(1 - tau_t_Ed / (f_y / sqrt(3) / gamma_M0), 0.01) * V_pl_Rd
 
 
 # Bending with shear and axial force

@@ -66,7 +66,7 @@ def interaction(case: MemberCase) -> Check:
     N_b = np.minimum(chi_y, chi_z) * N_Rk / gamma
     if annex == "Annex A":
         k = method_1.factors(
-            case, plastic, N, N_b, M_y, M_z, chi_y, lambda_y, flexural_z, lambda_z, chi_LT, N_Rk,
+            case, kind, N, N_b, M_y, M_z, chi_y, lambda_y, flexural_z, lambda_z, chi_LT, N_Rk,
             W_y, gamma,
         )  # fmt: skip
     else:

@@ -25,6 +25,7 @@ FREE_FLANGE = (
     'choose lateral_buckling = "general"'
 )
 NAME = "lateral-torsional buckling"
+TRACE = 1e-6  # N mm
 STOUT = 44.0  # depth over thickness of a flange, over epsilon (6.3.2.4(3))
 OF_ANGLE = "angles in bending are verified by their stresses, not by one moment"
 
@@ -55,8 +56,8 @@ def C_1(case: MemberCase) -> Any:
             if unequal:
                 why = "taken: the section is not alike about its y axis"
             return given(GLOSSARY, "C_1", 1.0, why)
-        return c6_3_2.moment_shape(d.M_max, d.M_2, d.M_3, d.M_4) if d.M_max > 0 else 1.0
-    bent = np.asarray(d.M_max) > 0
+        return c6_3_2.moment_shape(d.M_max, d.M_2, d.M_3, d.M_4) if d.M_max > TRACE else 1.0
+    bent = np.asarray(d.M_max) > TRACE
     found = c6_3_2.moment_shape(np.where(bent, d.M_max, 1.0), d.M_2, d.M_3, d.M_4)
     found = np.where(other | ~bent, 1.0, found)
     found = np.where(tip, np.nan, found)

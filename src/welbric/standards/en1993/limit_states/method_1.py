@@ -27,7 +27,7 @@ def critical_forces(case: MemberCase) -> tuple[Any, Any, Any]:
 
 def factors(
     case: MemberCase,
-    plastic: Any,
+    kind: Any,
     N: Any,
     N_b: Any,
     M_y: Any,
@@ -46,7 +46,7 @@ def factors(
     Beyond the resistance N_b in compression, and nearly a critical force, they are those there:
     what is over stays so.
     """
-    s = case.section
+    s, plastic = case.section, np.asarray(kind) <= 2
     y, z, t = critical_forces(case)
     most = np.maximum(N_b, NEARLY * np.minimum(np.minimum(y, z), t))
     force = np.maximum(np.minimum(N, most), NONE)
@@ -72,7 +72,8 @@ def factors(
     else:
         lambda_0, limit = 0.0, 0.2
     modulus = pick(plastic, s.Wel_major, W_y)
-    e_y = annex_a.eccentricity(M_y, force, N_Rk / case.Fy, modulus)
+    area = pick(np.asarray(kind) <= 3, s.A, N_Rk / case.Fy)
+    e_y = annex_a.eccentricity(M_y, force, area, modulus)
     C_my = annex_a.C_my(lambda_0, limit, base_y, e_y, a_LT)
     C_mLT = annex_a.C_mLT(lambda_0, limit, C_my, a_LT, force, z, t)
     k = {

@@ -19,6 +19,7 @@ SWAY = 0.9  # Table B.3, of a member that sways
 NOT_OF_TABLE = 1.1  # of the moments at the ends and the middle: beyond, the table does not fit
 FULLER = 1e-3  # of the largest moment, beyond those of a parabola: a fuller diagram
 TRACE = 1e-6  # of the largest moment
+SAG_OF_UNIFORM = 5 / 48  # times the largest moment, L2 / EI: of a uniform load
 FINE = 33  # places between holds at which a diagram is integrated, its quarter points among them
 
 
@@ -279,6 +280,7 @@ def base_factor(case: MemberCase, axis: str, N: Any, N_cr: Any) -> Any:
         free = np.abs(M_h) <= TRACE * of.most
         parabola = ~of.is_fuller & (np.abs(of.first - 0.75 * of.middle) <= FULLER * of.most)
         uniform = free & parabola & (np.abs(of.first - of.last) <= FULLER * of.most)
+        uniform = uniform & (np.abs(of.sag - SAG_OF_UNIFORM) <= 2 * FULLER * SAG_OF_UNIFORM)
         point = free & of.is_of_point_load
         if np.ndim(of.most) == 0:
             if of.is_straight:

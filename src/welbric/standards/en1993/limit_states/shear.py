@@ -17,6 +17,7 @@ from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, note, unrecorded
 
 PLASTIC, ELASTIC = 0.4, 0.55  # k of EN 1993-1-5, 8(1); 0.3, of plastic hinges, is not used
+LEAST = 0.01  # of a shear resistance, that stays beside torsion (6.28)
 TWISTS = "torsion of open sections (6.2.7) is not covered"
 
 
@@ -98,12 +99,27 @@ def wall_outside(case: MemberCase) -> Any:
 def _check(case: MemberCase, axis: str, name: str, V: Any, effect: str) -> Check:
     V_Ed = given(GLOSSARY, "V_Ed", V, "largest shear of the segment")
     V_Rd = beside_torsion(case, demand(case).torsion, resistance(case, axis))
-    U = c6_2.shear_utilisation(V_Ed, V_Rd)
+    U = _and_torsion(case, V_Ed, resistance(case, axis), c6_2.shear_utilisation(V_Ed, V_Rd))
     outside = wall_outside(case) & (np.asarray(V_Ed) > 0)
     if case.single and np.all(outside):
         note(f"Outside: {effective.ROUND}.")
     U = np.where(outside, np.nan, U)
     return Check(name, "6.2.6", V_Ed, V_Rd, U, "force", effect, outside, effective.ROUND)
+
+
+def _and_torsion(case: MemberCase, V: Any, V_pl: Any, U: Any) -> Any:
+    """Return a ratio in shear, where torsion leaves nothing of the resistance the sum of both."""
+    T = demand(case).torsion
+    if not carries_torsion(case.shape) or not np.any(T):
+        return U
+    with unrecorded():
+        t = np.asarray(T / torsion_resistance(case))
+        both = np.where((t > 1 - LEAST) & (np.asarray(V) > 0), V / V_pl + t, 0.0)
+    if case.single and both > U:
+        return given(
+            GLOSSARY, "U", float(both), "V/Vpl,Rd and τ/τRd added: nothing is left of 6.28"
+        )
+    return np.maximum(U, both)
 
 
 def shear_round(case: MemberCase) -> Check:
