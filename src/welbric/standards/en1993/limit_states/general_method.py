@@ -39,6 +39,8 @@ def interaction(case: MemberCase, name: str) -> Check:
         return angles.buckling(case, name)
     d, moments = demand(case), lateral.moments_of_segment(case)
     N, M_z = np.asarray(d.compression), np.asarray(_with_shift(case))
+    if not case.single and not np.any((N > 0) | (M_z > 0)):
+        return Check(name, "6.3.4", None, None, 0.0, "number", "M_major")
     M_Ed, U = worse_sense(case, lambda one, sense: _of_sense(one, moments[sense], sense))
     bent = np.asarray(M_Ed) > TRACE
     held, _ = lateral.covered_length(case)

@@ -9,7 +9,7 @@ import numpy as np
 from welbric.standards.case import Check, MemberCase
 from welbric.standards.en1993 import classify, shapes
 from welbric.standards.en1993.clauses import annex_b
-from welbric.standards.en1993.demands import demand
+from welbric.standards.en1993.demands import Demand, demand
 from welbric.standards.en1993.design import partial, pick
 from welbric.standards.en1993.limit_states import (
     bending,
@@ -32,6 +32,8 @@ def interaction(case: MemberCase) -> Check:
     if general_method.applies(case):
         return general_method.interaction(case, NAME)
     d = demand(case)
+    if not case.single and not np.any(_together(d)):
+        return Check(NAME, "6.3.3", None, None, 0.0, "number", "M_major")
     N = given(GLOSSARY, "N_Ed", d.compression, "largest compression of the member")
     M_y = given(GLOSSARY, "M_y_Ed", d.M_major, "largest that compresses the segment's flange")
     M_z = given(GLOSSARY, "M_z_Ed", d.M_minor, "largest moment of the member about the z axis")
@@ -83,9 +85,7 @@ def interaction(case: MemberCase) -> Check:
     U = annex_b.worse(U_y, U_z)
     # Beyond its resistance a factor may be below zero: the axial force alone is no less.
     U = np.maximum(U, N / N_b) if np.ndim(U) else max(U, float(N / N_b))
-    together = (np.asarray(N) > 0) & ((np.asarray(M_y) > 0) | (np.asarray(M_z) > 0))
-    # Without compression 6.3.3 still has bending about both axes of a member that can twist.
-    together = together | ((np.asarray(M_y) > 0) & (np.asarray(M_z) > 0))
+    together = _together(d)
     unknown = np.isnan(np.asarray(U, dtype=float))
     outside = together & (unknown_class | ((np.asarray(N) > 0) & pressed_outside) | unknown)
     reason = reason_z or reason_y or reason_N or lateral.why_free_tip(case)
@@ -99,6 +99,13 @@ def interaction(case: MemberCase) -> Check:
         NAME, "6.3.3", None, None, U, "number", "M_major", outside,
         reason,
     )  # fmt: skip
+
+
+def _together(d: Demand) -> Any:
+    """Return where compression and bending act together, or bending about both axes."""
+    pressed, by_y, by_z = (np.asarray(v) > 0 for v in (d.compression, d.M_major, d.M_minor))
+    # Without compression 6.3.3 still has bending about both axes of a member that can twist.
+    return (pressed & (by_y | by_z)) | (by_y & by_z)
 
 
 def _factors(
