@@ -266,7 +266,12 @@ def test_panel_braces_of_columns():
 
 
 def test_effective_inertia_of_unlike_flanges():
-    both = {"bf_top": "200 mm", "tf_top": "14 mm", "bf_bottom": "200.00001 mm", "tf_bottom": "14 mm"}
+    both = {
+        "bf_top": "200 mm",
+        "tf_top": "14 mm",
+        "bf_bottom": "200.00001 mm",
+        "tf_bottom": "14 mm",
+    }
     one = beam(section={"shape": "unequal I", "d": "400 mm", "tw": "8 mm", **both}).section
     assert effective_inertia(one) == pytest.approx(2 * 14 * 200**3 / 12)
     thin = beam(section={"shape": "unequal I", "d": "400 mm", "tw": "8 mm",

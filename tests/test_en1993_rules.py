@@ -478,6 +478,30 @@ def test_a_mixed_country_is_said():
     assert not any(words in note for note in wb.check(job(one))["M"].notes)
 
 
+def test_choices_of_a_member_and_of_a_job():
+    """f, how a tube is made and Cm as the designer has them, and what is said of each."""
+    from eurocode import steps
+
+    one = member("IPE300", My=(90, 0), V=22.5, L=4000)
+    found = [steps(one, "bending-lateral", lateral=way) for way in
+             ("rolled or welded", "rolled or welded without f")]  # fmt: skip
+    assert found[0]["M_b_Rd"] == pytest.approx(found[1]["M_b_Rd"] / found[0]["f"], rel=1e-9)
+    assert "f" not in found[1]
+    tube = {"shape": "rectangular tube", "d": "100 mm", "b": "100 mm", "t": "6 mm"}
+    hot, cold, plain = (
+        rows(member(tube, 100, L=4000, steel=S235, **more))["buckling-major"].capacity
+        for more in ({"design": {"made": "hot finished"}}, {"design": {"made": "cold formed"}}, {})
+    )
+    assert hot > 1.1 * cold == pytest.approx(1.1 * plain)
+    given = member("IPE300", 300, My=(40, 40), V=0.001, design={"Cmy": 0.6, "CmLT": 1.0})
+    assert steps(given, "compression-bending")["C_my"] == 0.6
+    notes = wb.check(job(given))["M"].notes
+    assert any("Cmy = 0.6 is given, less than the 1.00 of its own moments" in n for n in notes)
+    assert not any("CmLT = 1 is given" in n for n in notes)
+    by_a = wb.check(job(given, interaction="Annex A"))["M"].notes
+    assert any("Table B.3 is not asked here" in n for n in by_a)
+
+
 # Slender boxes and what a moment of Annex A makes of them
 
 

@@ -10,7 +10,7 @@ from welbric.standards.case import MemberCase
 from welbric.standards.en1993 import shapes
 from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import is_high_strength, is_too_strong
-from welbric.standards.en1993.limit_states import lateral
+from welbric.standards.en1993.limit_states import general_method, lateral, moment_shapes
 from welbric.standards.en1993.limit_states.bending import web_counts_in_class_2
 from welbric.standards.en1993.limit_states.senses import senses
 from welbric.standards.en1993.national import PARTIAL, national_values
@@ -28,7 +28,9 @@ HIGH_STRENGTH_STEEL = (
 def remarks_on_choices(case: MemberCase, options: Options) -> list[str]:
     """Return what is to be said of C1 and Mcr, of a class 3 web, and of the ends of two chords."""
     found = [*_of_web(case, options), *_of_C1(case, options), *_of_ends(case)]
-    found += [*_of_Mcr(case), *_of_partial_factors(case)]
+    found += [*_of_Mcr(case), *_of_partial_factors(case), *_of_equivalent_moments(case, options)]
+    if getattr(options, "made", None) is not None and case.shape not in (shapes.TUBE, shapes.ROUND):
+        found.append("made: only the curves of hollow sections go by it, so it changes nothing")
     if np.any(is_high_strength(case) & ~is_too_strong(case)):
         found.append(HIGH_STRENGTH_STEEL)
     return found
@@ -84,6 +86,27 @@ def _of_Mcr(case: MemberCase) -> list[str]:
             f"Mcr is one for both senses of moment, that of uniform moment is {shown} kN m in one "
             "and in the other: give the lesser"
         )
+    return found
+
+
+def _of_equivalent_moments(case: MemberCase, options: Options) -> list[str]:
+    """Return what is to be said of factors of Table B.3 that are given."""
+    names = {"Cmy": moment_shapes.C_my, "Cmz": moment_shapes.C_mz, "CmLT": moment_shapes.C_mLT}
+    asked = {name: getattr(options, name, None) for name in names}
+    given = {name: float(value) for name, value in asked.items() if value is not None}
+    if not given:
+        return []
+    by_table_b3 = job_options(case.options).interaction == "Annex B"
+    if not by_table_b3 or general_method.applies(case):
+        return [f"{', '.join(given)}: Table B.3 is not asked here, so it changes nothing"]
+    own = replace(case, member_options=None, cache={})
+    found = []
+    for name, value in given.items():
+        most = float(np.max(names[name](own)))
+        if value < most / ROUNDED:
+            found.append(
+                f"{name} = {value:g} is given, less than the {most:.2f} of its own moments"
+            )
     return found
 
 

@@ -57,12 +57,16 @@ class OwnValues(Options):
     eta: Annotated[float, Field(ge=1, le=1.2)] | None = None
 
 
+BY_TABLE_6_5 = ("rolled or welded", "rolled or welded without f")  # 6.3.2.3
+
+
 class JobOptions(Options):
     """The choices of a job.
 
     ``annex`` is whose national values are taken, ``national`` has values of one's own before
     them; ``lateral_buckling`` says whether the general curves of 6.3.2.2, those of 6.3.2.3 for
-    rolled and equivalent welded sections, or the compressed flange of 6.3.2.4 hold;
+    rolled and equivalent welded sections, with the factor f of the moment's shape or without, or
+    the compressed flange of 6.3.2.4 hold;
     ``interaction`` by which annex the factors of 6.3.3 are found, or that 6.3.4 holds where it can.
     """
 
@@ -70,12 +74,14 @@ class JobOptions(Options):
         "recommended", "UK", "BE", "DE", "DK", "ES", "FI", "FR", "IT", "NL", "NO", "SE"
     ] = "recommended"
     national: OwnValues = OwnValues()
-    lateral_buckling: Literal["general", "rolled or welded", "compressed flange"] = "general"
+    lateral_buckling: Literal[
+        "general", "rolled or welded", "rolled or welded without f", "compressed flange"
+    ] = "general"
     interaction: Literal["Annex A", "Annex B", "general method"] = "Annex B"
 
     @model_validator(mode="after")
     def _all_known(self) -> JobOptions:
-        of_method = {"rolled or welded": SPECIAL, "compressed flange": FLANGE}
+        of_method = dict.fromkeys(BY_TABLE_6_5, SPECIAL) | {"compressed flange": FLANGE}
         needed = (*PARTIAL, *of_method.get(self.lateral_buckling, ()))
         missing = [name for name in needed if getattr(self.values, name) is None]
         if missing:
@@ -99,14 +105,16 @@ class MemberOptions(Options):
     """The choices of a member.
 
     ``C1`` is a number, that of the member's elastic buckling, or of the moments at the quarter
-    points of each segment. By default it is the second of a member that stands alone, and the third
-    in a frame unless a load on a flange pushes the member over. ``Mcr`` is the critical moment
-    itself, of every length that is not held. ``section_class`` says that no better class is taken,
-    ``class_3_web`` that a web of class 3 between flanges of class 1 or 2 counts in class 2 by its
-    effective parts, in bending alone (6.2.2.4); ``thick_welds`` that the welds of a box are thicker
-    than half its flange (Table 6.2); ``truss`` what it is of a truss, where its buckling lengths
-    are shorter (BB.1): a chord; a web member that is welded, or bolted with two bolts or more, to
-    chords which hold its ends; ``narrow`` where it is less than 0.6 of parallel hollow chords.
+    points of each segment. By default it is the second of a member that stands alone, and the
+    third in a frame unless a load on a flange pushes the member over. ``Mcr`` is the critical
+    moment itself, of every length that is not held. ``section_class`` says that no better class
+    is taken, ``class_3_web`` that a web of class 3 between flanges of class 1 or 2 counts in
+    class 2 by its effective parts, in bending alone (6.2.2.4); ``thick_welds`` that the welds of
+    a box are thicker than half its flange (Table 6.2); ``made`` how a hollow section is, whatever
+    its name says; ``Cmy``, ``Cmz`` and ``CmLT`` are factors of Table B.3 in place of the own
+    ones; ``truss`` what it is of a truss, where its buckling lengths are shorter (BB.1): a chord;
+    a web member that is welded, or bolted with two bolts or more, to chords which hold its ends;
+    ``narrow`` where it is less than 0.6 of parallel hollow chords.
     """
 
     C1: Annotated[float, Field(gt=0, le=20)] | Literal["eigenvalue", "quarter points"] | None = None
@@ -114,6 +122,10 @@ class MemberOptions(Options):
     section_class: Literal[2, 3] | None = None
     class_3_web: Literal["effective class 2"] | None = None
     thick_welds: bool | None = None
+    made: Literal["hot finished", "cold formed"] | None = None
+    Cmy: Annotated[float, Field(ge=0.4, le=1)] | None = None
+    Cmz: Annotated[float, Field(ge=0.4, le=1)] | None = None
+    CmLT: Annotated[float, Field(ge=0.4, le=1)] | None = None
     truss: (
         Literal["chord", "bolted web member", "welded web member", "narrow welded web member"]
         | None

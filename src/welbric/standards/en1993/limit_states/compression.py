@@ -87,7 +87,9 @@ def _factor(curves: list[tuple[Any, str, str]], grade: Any) -> Any:
 def imperfection(case: MemberCase, axis: str) -> Any:
     """Return the imperfection factor about an axis; NaN where no curve is tabulated."""
     welds = has_thick_welds(case.member_options)
-    curves = _curves(case.section, case.shape, axis, case.cold_formed, welds)
+    made = getattr(case.member_options, "made", None)
+    cold_formed = case.cold_formed if made is None else made == "cold formed"
+    curves = _curves(case.section, case.shape, axis, cold_formed, welds)
     found = _factor(curves, case.grade)
     if case.single:
         strong = np.all(_is_of_s460(case.grade))

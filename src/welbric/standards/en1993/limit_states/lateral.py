@@ -14,7 +14,7 @@ from welbric.standards.en1993.demands import demand
 from welbric.standards.en1993.design import E, G, partial, pick, values
 from welbric.standards.en1993.limit_states import bending, shear
 from welbric.standards.en1993.limit_states.senses import BOTTOM, TOP, worse_sense
-from welbric.standards.en1993.options import eigenvalue, job_options
+from welbric.standards.en1993.options import BY_TABLE_6_5, eigenvalue, job_options
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.standards.options import NEVER, Options
 from welbric.working import given, heading, note, unrecorded
@@ -177,6 +177,8 @@ def _special(case: MemberCase, lambda_LT: Any) -> Any:
     beta = of.rolled_beta if rolled else of.welded_beta
     alpha = _given(case, "alpha_LT", _special_curve(case), "Table 6.5")
     chi = c6_3_2.reduction(alpha, lambda_LT, plateau, beta)
+    if job_options(case.options).lateral_buckling != BY_TABLE_6_5[0]:
+        return chi
     by_shape = job_options(case.options).annex == "UK"
     k_c = _by_annex(case) if by_shape else _of_table_6_6(case)
     f = c6_3_2.shape_effect(k_c, lambda_LT)
@@ -272,7 +274,7 @@ def _reduction(case: MemberCase, W: Any, sense: int) -> Any:
     M_cr = critical_moment(case, sense)
     lambda_LT = c6_3_2.slenderness(W, case.Fy, M_cr)
     chosen = job_options(case.options).lateral_buckling
-    if chosen == "rolled or welded" and case.shape in shapes.I_SHAPES:
+    if chosen in BY_TABLE_6_5 and case.shape in shapes.I_SHAPES:
         chi = _special(case, lambda_LT)
     else:
         chi = _general(case, lambda_LT)

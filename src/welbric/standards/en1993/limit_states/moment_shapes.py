@@ -238,6 +238,9 @@ def of_table_b3(case: MemberCase, symbol: str, of: Shape) -> Any:
 
 def _of_axis(case: MemberCase, axis: str, sways: bool) -> Any:
     symbol = "C_my" if axis == "major" else "C_mz"
+    own = getattr(case.member_options, symbol.replace("_", ""), None)
+    if own is not None:
+        return given(GLOSSARY, symbol, own, "given with the member")
     if sways:
         return given(GLOSSARY, symbol, SWAY, "Table B.3, note: the member sways")
     return _of_worst_length(case, symbol, axis, _at_quarters(case), of_table_b3)
@@ -258,6 +261,9 @@ def C_mz(case: MemberCase) -> Any:
 @once_per_case
 def C_mLT(case: MemberCase) -> Any:
     """Return C_mLT, between the lateral restraints of the segment; 1 toward a free end."""
+    own = getattr(case.member_options, "CmLT", None)
+    if own is not None:
+        return given(GLOSSARY, "C_mLT", own, "given with the member")
     d, tip = demand(case), np.asarray(case.segments.free_tip, dtype=bool)
     if case.single:
         if tip:
