@@ -123,6 +123,8 @@ SYMBOLS = {
     "M_c_z_Rd": Symbol(M, "resistance in bending about the z axis"),
     "V_pl_Rd": Symbol(F, "plastic shear resistance"),
     "T_Ed": Symbol(M, "design torsional moment"),
+    "U_V": Symbol(N, "shear over its plastic resistance"),
+    "U_T": Symbol(N, "torsion over its resistance"),
     "U_yz": Symbol(N, "ratio of bending about both axes"),
     "U_sigma": Symbol(N, "utilisation by the direct stresses"),
     "T_Rd": Symbol(M, "resistance in torsion"),

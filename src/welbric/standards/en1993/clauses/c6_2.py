@@ -431,6 +431,18 @@ def beside_torsion(U_sigma, T_Ed, T_Rd):
     return sqrt(U_sigma**2 + (T_Ed / T_Rd) ** 2)
 
 
+@formula("6.2, 6.28", "U")
+def shear_and_torsion(V_Ed, V_pl_Rd, T_Ed, T_Rd):
+    """Shear and torsion over their resistances, added, where torsion leaves nothing to shear."""
+    return V_Ed / V_pl_Rd + T_Ed / T_Rd
+
+
+@formula("6.2", "U")
+def all_added(U_sigma, U_V, U_T):
+    """Direct stresses, shear and torsion over their resistances, where nothing is left for one."""
+    return U_sigma + U_V + U_T
+
+
 @formula("6.31", "U")
 def about_y(M_y_Ed, M_N_y_Rd):
     """Bending about the y axis beside an axial force."""

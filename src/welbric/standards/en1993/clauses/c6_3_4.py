@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from numpy import minimum, sqrt
+from numpy import maximum, minimum, sqrt
 
 from welbric.standards.en1993.symbols import formula
 
@@ -33,7 +33,7 @@ def load_level_in_plane(N_Ed, N_Rk, M_II, M_y_Rk):
 @formula("6.3.4(3)", "alpha_cr_op")
 def critical_load_level(N_Ed, N_cr_op, M_y_Ed, M_cr):
     """Load level of lateral buckling: not above the true one, whose boundary is convex."""
-    return 1 / (N_Ed / N_cr_op + M_y_Ed / M_cr)
+    return 1 / maximum(N_Ed / N_cr_op + M_y_Ed / M_cr, 1e-9)
 
 
 @formula("6.64", "lambda_op")

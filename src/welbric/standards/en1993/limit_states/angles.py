@@ -16,7 +16,7 @@ from welbric.standards.en1993.limit_states import compression, effective, latera
 from welbric.standards.en1993.symbols import GLOSSARY
 from welbric.working import given, heading, note
 
-NEARLY = 0.99  # of an elastic critical force: there second-order effects end
+NEARLY = 0.99  # of a critical force, and of what shear takes: there their effects end
 NAME, CLAUSE = "normal stress", "6.2.1(4)"
 
 
@@ -43,6 +43,7 @@ def _at_station(case: MemberCase, at: Station) -> Any:
     rho_z = c6_2.rho(at.V_major, shear.resistance(case, "major"))
     rho_y = c6_2.rho(at.V_minor, shear.resistance(case, "minor"))
     rho = np.maximum(rho_z, rho_y) if np.ndim(rho_z + rho_y) else max(rho_z, rho_y)
+    rho = np.minimum(rho, NEARLY) if np.ndim(rho) else min(rho, NEARLY)
     f_y = c6_2.reduced_yield(rho, case.Fy) if np.any(np.asarray(rho) > 0) else case.Fy
     U = np.where(bends, c6_2.stress_utilisation(sigma, f_y, gamma), 0.0)
     return U if np.ndim(U) else float(U)
@@ -107,7 +108,9 @@ def buckling(case: MemberCase, name: str) -> Check:
     force = np.minimum(N_Ed, NEARLY * N_cr)
     U = c6_3_4.of_stresses(force if np.ndim(force) else float(force), N_b, N_cr, U_sigma, chi_LT)
     if np.any(force < np.asarray(N_Ed)):  # beyond a critical force
-        U = np.maximum(U, N_Ed / N_b)
+        U = np.maximum(U, N_Ed / N_b) if np.ndim(U) else U
+        if np.ndim(U) == 0 and N_Ed / N_b > U:
+            U = c6_3_1.utilisation(N_Ed, N_b)
     mask, reason = compression.compressed_outside(case, chi)
     outside = together & np.asarray(mask)
     if case.single and np.all(outside):

@@ -116,6 +116,8 @@ def _of_sense(case: MemberCase, M: Any, sense: int) -> tuple[Any, ...]:
     d, gamma = demand(case), partial(case, 1)
     N_Ed = given(GLOSSARY, "N_Ed", d.compression, "largest compression of the member")
     M_y = given(GLOSSARY, "M_y_Ed", M, "largest that compresses the segment's flange")
+    if case.single and not (N_Ed > 0 or M_y > 0):
+        return M_y, 0.0
     if np.any(effective.shift(case)):
         e_N = given(GLOSSARY, "e_N", sense * effective.shift(case), "towards the compressed side")
         M_y = part_1_5.moment_with_shift(M_y, N_Ed, e_N)

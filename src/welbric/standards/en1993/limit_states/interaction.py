@@ -8,7 +8,7 @@ import numpy as np
 
 from welbric.standards.case import Check, MemberCase
 from welbric.standards.en1993 import classify, shapes
-from welbric.standards.en1993.clauses import annex_b
+from welbric.standards.en1993.clauses import annex_b, c6_3_1
 from welbric.standards.en1993.demands import Demand, demand
 from welbric.standards.en1993.design import partial, pick
 from welbric.standards.en1993.limit_states import (
@@ -84,7 +84,10 @@ def interaction(case: MemberCase) -> Check:
     )
     U = annex_b.worse(U_y, U_z)
     # Beyond its resistance a factor may be below zero: the axial force alone is no less.
-    U = np.maximum(U, N / N_b) if np.ndim(U) else max(U, float(N / N_b))
+    if np.ndim(U):
+        U = np.maximum(U, N / N_b)
+    elif N / N_b > U:
+        U = c6_3_1.utilisation(N, given(GLOSSARY, "N_b_Rd", float(N_b), "the lesser of both axes"))
     together = _together(d)
     unknown = np.isnan(np.asarray(U, dtype=float))
     outside = together & (unknown_class | ((np.asarray(N) > 0) & pressed_outside) | unknown)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -112,14 +113,13 @@ def _and_torsion(case: MemberCase, V: Any, V_pl: Any, U: Any) -> Any:
     T = demand(case).torsion
     if not carries_torsion(case.shape) or not np.any(T):
         return U
-    with unrecorded():
-        t = np.asarray(T / torsion_resistance(case))
-        both = np.where((t > 1 - LEAST) & (np.asarray(V) > 0), V / V_pl + t, 0.0)
-    if case.single and both > U:
-        return given(
-            GLOSSARY, "U", float(both), "V/Vpl,Rd and τ/τRd added: nothing is left of 6.28"
-        )
-    return np.maximum(U, both)
+    with unrecorded():  # it is written down where it counts
+        T_Rd = torsion_resistance(replace(case, cache=dict(case.cache)))
+    none_left = (np.asarray(T / T_Rd) > 1 - LEAST) & (np.asarray(V) > 0)
+    if not np.any(none_left):
+        return U
+    both = c6_2.shear_and_torsion(V, V_pl, T, torsion_resistance(case))
+    return both if case.single else np.where(none_left, both, U)
 
 
 def shear_round(case: MemberCase) -> Check:

@@ -125,9 +125,13 @@ def _of_sense(case: MemberCase, at: Station, sense: int) -> Any:
     # Where nothing is left for a moment the sum of all ratios tells how much too much acts.
     with unrecorded():
         whole = c6_2.linear(N, N_Rd * share, M_y, M_y_Rd, M_z, M_z_Rd)
-        whole = whole + np.where(sheared, V_ratio, 0.0) + t
+        U_V = np.where(sheared, V_ratio, 0.0)
         ends = (np.asarray(rho) > NEARLY_ALL) | (np.asarray(N / N_c) > NEARLY_ALL)
-        U = np.where(ends, np.maximum(U, whole), U)
+    if np.ndim(U) == 0 and np.ndim(ends) == 0:
+        if ends and whole + U_V + t > U:
+            U = c6_2.all_added(float(whole), float(U_V), float(t))
+    else:
+        U = np.where(ends, np.maximum(U, whole + U_V + t), U)
     several = (
         (np.asarray(N) > 0).astype(int) + bends_y.astype(int) + bends_z.astype(int)
         + (sheared & (bends_y | bends_z)).astype(int) + np.asarray(t > 0).astype(int)
@@ -182,12 +186,14 @@ def _beside_shear_buckling(
     Of an I in bending about the y axis alone EN 1993-1-5, 7.1 has it, from half the resistance on.
     """
     s, bends = case.section, bends_y | bends_z
-    beside = np.asarray(False)
-    for axis in ("major", "minor"):
-        may = shear.web_may_buckle(case, axis)
-        if np.any(may):
-            V = shear.with_torsion(case, axis, getattr(at, f"V_{axis}"), at.T)
-            beside = beside | (may & (np.asarray(V) > 0.5 * shear.buckling_resistance(case, axis)))
+    beside, looking = np.asarray(False), replace(case, cache=dict(case.cache))
+    with unrecorded():  # it is written down where it counts
+        for axis in ("major", "minor"):
+            may = shear.web_may_buckle(looking, axis)
+            if np.any(may):
+                V = shear.with_torsion(looking, axis, getattr(at, f"V_{axis}"), at.T)
+                half = 0.5 * shear.buckling_resistance(looking, axis)
+                beside = beside | (may & (np.asarray(V) > half))
     plain = np.asarray(False)
     if case.shape in shapes.DOUBLE_I and np.any(beside):
         plain = beside & bends_y & ~bends_z & (np.asarray(N) == 0)
