@@ -374,11 +374,6 @@ def given_forces(
         name: np.array([along(values) for values in rows]) if any(rows) else nothing
         for name, rows in lists.items()
     }
-    for axis in ("major", "minor"):
-        unsaid = np.array([not values for values in lists[f"V_{axis}"]])
-        if unsaid.any():  # by statics, between the places that moments are given at
-            V = np.where(unsaid[:, None], _slopes(x, columns[f"M_{axis}"]), columns[f"V_{axis}"])
-            columns[f"V_{axis}"] = V
     for name, rows in sway.items():
         if not any(rows):
             continue
@@ -386,6 +381,11 @@ def given_forces(
         # A storey beyond its critical load has no finite forces; those without sway have.
         scale = np.array(factors)[:, None]
         columns[name] = columns[name] + np.where(more != 0, more * np.where(more != 0, scale, 1), 0)
+    for axis in ("major", "minor"):
+        unsaid = np.array([not values for values in lists[f"V_{axis}"]])
+        if unsaid.any():  # by statics, between the places that moments are given at
+            V = np.where(unsaid[:, None], _slopes(x, columns[f"M_{axis}"]), columns[f"V_{axis}"])
+            columns[f"V_{axis}"] = V
     named = [Combination(f.name, {}, "given") for f in member.said.forces]
     return MemberForces(
         named, segments, at.x[0], at.right[0], at.first[0], at.last[0], at.quarters[0], **columns

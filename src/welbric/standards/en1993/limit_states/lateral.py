@@ -236,11 +236,12 @@ def may_buckle_laterally(case: MemberCase) -> bool:
 def is_susceptible(case: MemberCase) -> Any:
     """Return where a member can twist as it bends: of Table B.2, not B.1.
 
-    An open section can where no flange is held all along, a box where it buckles laterally.
+    An open section can where not both flanges are held all along, a box where it buckles laterally.
     """
     if case.shape in (*shapes.DOUBLE_I, shapes.FLAT):
         held, _ = covered_length(case)
-        return ~np.asarray(held, dtype=bool)
+        both = np.asarray(case.segments.both) | np.asarray(case.segments.other_held)
+        return ~(np.asarray(held, dtype=bool) & both)
     if case.shape not in shapes.BOXES:
         return np.asarray(False)
     with unrecorded():
