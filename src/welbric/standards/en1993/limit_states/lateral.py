@@ -44,7 +44,7 @@ def C_1(case: MemberCase) -> Any:
     if given_one is not None and np.ndim(given_one) == 0 and given_one == given_one:
         return given(GLOSSARY, "C_1", given_one, case.moment_shape_source)
     d = demand(case)
-    unequal = case.shape in shapes.BY_SENSE
+    unequal = case.shape in (*shapes.BY_SENSE, shapes.ANGLE)  # of uniform moment
     other = np.asarray(d.M_major < d.M_max * (1 - 1e-9)) | unequal
     tip = np.asarray(case.segments.free_tip, dtype=bool)
     if np.ndim(d.M_max) == 0:
